@@ -11,7 +11,7 @@ import type { ReactNode } from "react";
 
 import { houseDatabase } from "@/platform/db/connection";
 import { loadSettings } from "@/features/settings/settings";
-import { figuresAsIn, localeOfFigures } from "@/text/format";
+import { figuresAsIn, localeOfFigures, currencyOfFigures } from "@/text/format";
 import { Listening } from "@/ui/frame/Listening";
 import { theme } from "@/ui/theme";
 import { LANGUAGE } from "@/words/language";
@@ -25,19 +25,20 @@ export const viewport: Viewport = { width: "device-width", initialScale: 1 };
 export const dynamic = "force-dynamic";
 
 /** How this shop writes figures; while its database is away, how it wrote them last. */
-async function localeOfShop(): Promise<string> {
+async function writtenAs(): Promise<{ "data-locale": string; "data-currency": string }> {
   try {
-    figuresAsIn((await loadSettings(houseDatabase())).settings.locale);
+    const { settings } = await loadSettings(houseDatabase());
+    figuresAsIn(settings.locale, settings.currency);
   } catch {
     // the page itself says what is wrong
   }
-  return localeOfFigures();
+  return { "data-locale": localeOfFigures(), "data-currency": currencyOfFigures() };
 }
 
 export default async function RootLayout({ children }: { children: ReactNode }) {
   const nonce = (await headers()).get("x-nonce") ?? undefined;
   return (
-    <html lang={LANGUAGE} data-locale={await localeOfShop()} suppressHydrationWarning>
+    <html lang={LANGUAGE} {...await writtenAs()} suppressHydrationWarning>
       <body>
         <InitColorSchemeScript attribute="data-scheme" defaultMode="system" nonce={nonce} />
         <AppRouterCacheProvider options={{ key: "bc", nonce }}>

@@ -35,6 +35,11 @@ export const BUYING_DEEDS = {
       status: z.enum(["watched", "bought", "passed"]),
     }),
   },
+  /** what the carriage of the whole lot came to, when the bill is there: also after its units are sold */
+  "lot.carriage": {
+    roles: WORKERS,
+    input: z.strictObject({ lotId: idOf("lot"), version, carriageMinor: minor }),
+  },
   "lot.spread": {
     roles: WORKERS,
     input: z.strictObject({

@@ -195,7 +195,7 @@ export function certificatePdf(
   shop: Settings,
   standing: PaperStanding,
 ): Promise<Uint8Array> {
-  figuresAsIn(shop.locale); // a thread of the pool has heard of no shop
+  figuresAsIn(shop.locale, shop.currency); // a thread of the pool has heard of no shop
   const shown = { body, shop, standing };
   return paperOf(
     say("certificateTag", { tag: body.tag }),

@@ -1,4 +1,14 @@
-import { count, figure, figuresAsIn, mark, typedAmount, typedFigure } from "./format";
+import {
+  count,
+  figure,
+  figuresAsIn,
+  mark,
+  amountCell,
+  money,
+  readAmount,
+  typedAmount,
+  typedFigure,
+} from "./format";
 import { percent } from "./measures";
 
 describe("figures by the shop's locale", () => {
@@ -26,8 +36,25 @@ describe("figures by the shop's locale", () => {
 
   test("what stands in a field to be typed over is the same in every locale, and a missing amount is empty", () => {
     figuresAsIn("de-DE");
-    expect(typedAmount(1250)).toBe("12.50");
-    expect(typedAmount(null)).toBe("");
     expect(typedFigure(3.7, 3)).toBe("3.700");
+    expect(typedAmount(null)).toBe("");
   });
+
+  test.each([
+    ["de-DE", "EUR", "12,50", "12.50", "12,50\u00a0\u20ac"],
+    ["en-IE", "EUR", "12.50", "12.50", "\u20ac12.50"],
+    ["ja-JP", "JPY", "1250", "1250", "\uffe51,250"],
+    ["en-KW", "KWD", "1.250", "1.250", "KWD\u00a01.250"],
+  ])(
+    "an amount in %s, %s: as typed, as a file has it, as it is shown",
+    (locale, currency, typed, cell, shown) => {
+      figuresAsIn(locale, currency);
+      expect([
+        typedAmount(1250),
+        amountCell(1250),
+        money(1250, { locale, currency, timeZone: "UTC" }),
+      ]).toEqual([typed, cell, shown]);
+      expect(readAmount(typed)).toBe(1250);
+    },
+  );
 });

@@ -44,6 +44,7 @@ export const say = catalogue("deeds", {
   "model.save-money": "prices and rules of a model",
   "listing.keep": "a listing",
   "listing.settle": "what became of a listing",
+  "lot.carriage": "booking a lot's carriage",
   "lot.spread": "spreading a lot's price",
   "question.send": "a question to a customer",
   "question.withdraw": "taking a question back",

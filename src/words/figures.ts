@@ -2,18 +2,20 @@
 
 // one shop in one process, but several copies of this module: the pages', the routes' and the threads'
 const KEPT = Symbol.for("birdcage.locale");
-type Kept = { [KEPT]?: string };
+type Kept = { [KEPT]?: { locale: string; currency: string } };
 
 /**
  * From now on figures are written as this locale writes them; a page in the browser is told by its own mark
  * instead.
  */
-export function figuresAsIn(locale: string): void {
-  (globalThis as Kept)[KEPT] = locale;
+export function figuresAsIn(locale: string, currency = "EUR"): void {
+  (globalThis as Kept)[KEPT] = { locale, currency };
 }
-export const localeOfFigures = (): string =>
-  (typeof document === "undefined" ? (globalThis as Kept)[KEPT] : document.documentElement.dataset.locale) ??
-  "en";
+const kept = (): { locale?: string | undefined; currency?: string | undefined } =>
+  (typeof document === "undefined" ? (globalThis as Kept)[KEPT] : document.documentElement.dataset) ?? {};
+export const localeOfFigures = (): string => kept().locale ?? "en";
+/** The one currency of the shop, for the digits of an amount that is typed or read. */
+export const currencyOfFigures = (): string => kept().currency ?? "EUR";
 
 const writers = new Map<string, Intl.NumberFormat>();
 function written(value: number, least: number, most: number, useGrouping: boolean): string {

@@ -17,7 +17,7 @@ export const say = catalogue("kit", {
   yourPassword: "Your password",
   cancel: "Cancel",
   goOn: "Go on",
-  anAmountSuchAs1250: "an amount such as 12.50",
+  anAmountSuchAs: "an amount such as {example}",
   atMostAmount: "at most {amount}",
   aWholeNumber: "a whole number",
   isMissing: "missing",

@@ -365,6 +365,13 @@ const VALID: { [D in DeedName]: () => Promise<Case<D>> } = {
     await valueOf(await act("listing.keep", listing));
     return { input: { listingId: one(await db("listing").first("id")).id, version: 1, status: "passed" } };
   },
+  "lot.carriage": async () => {
+    const lot = await valueOf(
+      await act("lot.add", { code: "L-C", seller: "s", priceMinor: 3000, carriageMinor: 0 }),
+    );
+    const { version } = one(await db("lot").where({ id: lot.id }).first("version"));
+    return { input: { lotId: lot.id!, version, carriageMinor: 450 } };
+  },
   "lot.spread": async () => {
     const lot = await valueOf(
       await act("lot.add", { code: "L-S", seller: "s", priceMinor: 3000, carriageMinor: 0 }),

@@ -467,6 +467,31 @@ describe("deciding and buying", () => {
     for (const s of spreads) expect(sum(s.shares.map((x: { minor: number }) => x.minor))).toBe(10_001);
   }, 120_000);
 
+  test("a carriage bill that comes after a lot is sold is booked on what was sold, to the cent", async () => {
+    const lot = await valueOf(
+      await act("lot.add", { code: "L-BILL", seller: "made up", priceMinor: 3000, carriageMinor: 0 }),
+    );
+    const origin = { source: "lot" as const, lotId: lot.id! };
+    const units = [await takeIn({ origin }), await takeIn({ origin }), await takeIn({ origin })];
+    await db("unit")
+      .whereIn(
+        "id",
+        units.map((u) => u.unitId),
+      )
+      .update({ ending: "sold-as-found" });
+    const before = await db("unit").where({ lot_id: lot.id }).orderBy("tag").pluck("lot_share_minor");
+    const { version } = (await db("lot").where({ id: lot.id }).first("version"))!;
+    const bill = { lotId: lot.id!, version, carriageMinor: 1001 };
+    await valueOf(await act("lot.carriage", bill));
+    const after = await db("unit").where({ lot_id: lot.id }).orderBy("tag").pluck("lot_share_minor");
+    expect(sum(after)).toBe(4001);
+    after.forEach((share, i) => expect(share).toBeGreaterThan(before[i]!));
+    const spread = await db("lot_spread").where({ lot_id: lot.id }).orderBy("at", "desc").first();
+    expect(spread!.why).toBe("the bill for the carriage");
+    // somebody who saw the lot before it was booked books nothing over it
+    expect((await act("lot.carriage", bill)).ok).toBe(false);
+  });
+
   test("a shipped model from before there were part slots gets them as a new version; a changed one stays", async () => {
     const strip = async (key: string, change: object) => {
       const row = one(await db("model_profile").where({ key }).orderBy("version", "desc").first());

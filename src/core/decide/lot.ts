@@ -18,13 +18,20 @@ export type LotUnit = {
 
 /**
  * Each unit's share of the lot's cost; what is sold keeps its share, and the rest is spread over the others.
- * Adds up to the cent.
+ * When all are sold, what comes later is added to theirs. Adds up to the cent.
  */
 export function shareLot(cost: Minor, units: readonly LotUnit[], way: SpreadWay): Map<string, Minor> {
   const fixed = units.filter((u) => u.fixed !== null);
   const open = units.filter((u) => u.fixed === null);
   const set = new Map(fixed.map((u) => [u.id, u.fixed!]));
   let left = cost - fixed.reduce((sum, u) => sum + u.fixed!, 0);
+  if (open.length === 0) {
+    // a bill that comes after all is sold was caused by them all the same: by what each carries of the lot
+    const shares = fixed.map((u) => u.fixed!);
+    const more = spread(left, shares.some((share) => share > 0) ? shares : shares.map(() => 1));
+    fixed.forEach((u, i) => set.set(u.id, u.fixed! + more[i]!));
+    return set;
+  }
   let over = open;
   if (way === "hand") {
     const named = open.filter((u) => u.byHand !== null);

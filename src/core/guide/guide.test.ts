@@ -1,8 +1,8 @@
 import type { Reading, SourceCommand } from "./source";
 import { inputMap, type MappedControl } from "../input/input";
-import { HOUSE_RULES } from "../analyse/analyse";
+import { type ButtonResult, HOUSE_RULES } from "../analyse/analyse";
 import { Guide } from "./guide";
-import { planFullTest } from "./plan";
+import { planFullTest, type PressAim } from "./plan";
 
 const STICK: MappedControl = { id: "stick.left", kind: "stick", input: { axes: [0, 1] } };
 const BUTTON: MappedControl = { id: "face.south", kind: "button", input: { button: 0 } };
@@ -194,5 +194,110 @@ describe("pulling", () => {
     expect([3, 4]).toContain(pullsUntilDone([1], true));
     expect([6, 7]).toContain(pullsUntilDone([1, 0.7, 1], true));
     expect([12, 13]).toContain(pullsUntilDone([0.9], false));
+  });
+});
+
+describe("presses that prove", () => {
+  const proof = (before = 0) => {
+    const aim: PressAim = {
+      aim: 0.001,
+      before: before
+        ? { "face.south": { middle: { presses: before, missed: 0 }, rim: { presses: 0, missed: 0 } } }
+        : {},
+      buttons: 15,
+    };
+    const guide = new Guide(
+      planFullTest([BUTTON]),
+      inputMap([BUTTON]),
+      HOUSE_RULES,
+      { axes: 2, buttons: 1 },
+      aim,
+    );
+    let t = 0;
+    let cue = -1;
+    /** A thumb that answers each cue after 150 ms, but for those that it leaves out. */
+    const go = (until: () => boolean, answers: (n: number) => boolean = () => true) => {
+      let n = -1;
+      for (const end = t + 90_000; t < end && !until(); t += 5) {
+        const down = cue >= 0 && t >= cue + 150 && t < cue + 250 && answers(n);
+        for (const c of guide.add([{ t, axes: [0, 0], buttons: [down ? 1 : 0] }]))
+          if (c.kind === "cue") {
+            cue = c.t;
+            n++;
+          }
+      }
+    };
+    const button = () => guide.state().analysis?.controls["face.south"] as ButtonResult | undefined;
+    return { guide, go, button, state: () => guide.state() };
+  };
+
+  test("the risk falls press by press, and the step goes on until it is low enough", () => {
+    const p = proof();
+    p.go(() => p.state().current?.step === "press" && p.state().phase === "running");
+    const risks: number[] = [];
+    p.go(() => {
+      const { risk } = p.state();
+      if (risk && risk.now !== risks.at(-1)) risks.push(risk.now);
+      return p.state().phase === "done";
+    });
+    expect(risks.length).toBeGreaterThan(15);
+    expect([...risks].sort((a, b) => b - a)).toEqual(risks);
+    expect(risks.at(-1)).toBeLessThan(0.001 / 15);
+    expect(p.button()!.cues).toBe(21);
+  });
+
+  test("what an earlier test showed counts: fifteen more are enough", () => {
+    const p = proof(15);
+    p.go(() => p.state().phase === "done");
+    expect(p.button()!.cues).toBe(15);
+  });
+
+  test("repeating a step does not wash away what it missed", () => {
+    const p = proof();
+    let missed = 0;
+    p.go(
+      () => p.state().progress?.waiting.code === "presses" && missed === 1,
+      (n) => {
+        const { progress } = p.state();
+        missed = progress?.waiting.code === "presses" ? progress.waiting.missed : 0;
+        return n < 3;
+      },
+    );
+    p.guide.act("repeat");
+    p.go(() => p.state().phase === "done");
+    expect(p.button()!.missed).toBeGreaterThanOrEqual(1);
+    expect(p.button()!.cues).toBeGreaterThan(20);
+  });
+
+  test("a button that presses itself while another is tested: hands off once more, for ten seconds, tells", () => {
+    const other: MappedControl = { id: "bumper.left", kind: "button", input: { button: 1 } };
+    const run = (again: boolean) => {
+      const guide = new Guide(planFullTest([BUTTON, other]), inputMap([BUTTON, other]), HOUSE_RULES, {
+        axes: 2,
+        buttons: 2,
+      });
+      let cue = -1;
+      for (let t = 0; guide.state().phase !== "done" && t < 120_000; t += 5) {
+        const { current, phase } = guide.state();
+        const down = (id: string) =>
+          phase === "running" && current?.control === id && cue >= 0 && t >= cue + 150 && t < cue + 250;
+        const resting = phase === "running" && current?.ms !== undefined && again;
+        const itself = resting
+          ? t % 4000 < 60
+          : current?.control === "face.south" && t % 9000 > 8000 && t % 9000 < 8060;
+        for (const c of guide.add([
+          { t, axes: [0, 0], buttons: [down("face.south") ? 1 : 0, down("bumper.left") || itself ? 1 : 0] },
+        ]))
+          if (c.kind === "cue") cue = c.t;
+      }
+      return guide.state();
+    };
+    const once = run(false);
+    expect(once.total).toBe(5); // hands off, two buttons, hands off, and the ten seconds
+    expect(once.analysis!.controls["bumper.left"]).toMatchObject({ grade: "C", idle: { confirmed: false } });
+    expect(run(true).analysis!.controls["bumper.left"]).toMatchObject({
+      grade: "fail",
+      idle: { confirmed: true },
+    });
   });
 });

@@ -272,9 +272,10 @@ export class Guide {
   private stepAim(current: GuideStep): StepAim | null {
     if (this.aim === null || !isPress(current)) return null;
     const where = current.step === "press" ? "middle" : "rim";
-    const buttons = this.plan.filter((s) => s.step === current.step).length;
+    const planned = this.plan.filter((s) => s.step === current.step).length;
     return {
-      chance: this.aim.aim / Math.max(1, buttons),
+      chance: this.aim.aim / Math.max(1, planned, this.aim.buttons ?? 0),
+      pooled: this.aim.pooled === true,
       before: pressesBefore(this.aim, current.control, where),
     };
   }

@@ -14,6 +14,10 @@ export type GuideStep = { step: Step; control: string; ms?: number };
  */
 export type PressAim = {
   aim: number;
+  /** buttons of the whole unit, over which the risk is summed; those of the test when it is not said */
+  buttons?: number;
+  /** a spot test proves nothing by itself: what earlier presses have decided need not be decided anew */
+  pooled?: boolean;
   before: Readonly<Record<string, { middle: Presses; rim: Presses }>>;
 };
 export const RELEASE_AIM = 0.001;

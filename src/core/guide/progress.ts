@@ -8,7 +8,7 @@ import { findJumps } from "../signal/jumps";
 import { findReleases } from "../signal/releases";
 import { badChance, type Presses } from "../signal/risk";
 import { type Prepared, prepare, runsFor } from "../signal/rows";
-import type { MissTest } from "../signal/sprt";
+import { type MissTest, sprt } from "../signal/sprt";
 import { findPulls, type Pull } from "../signal/trigger";
 import type { GuideStep } from "./plan";
 
@@ -59,7 +59,7 @@ const LEAP_BOUND = 0.15;
 const STILL: Waiting = { code: "move-it" };
 
 /** How sure a press step must be that its button is good, and what was known before it. */
-export type StepAim = { chance: number; before: Presses };
+export type StepAim = { chance: number; before: Presses; pooled: boolean };
 
 /**
  * How far a step has come, from its own rows (`r` starts where the step began) and the trigger's rest value.
@@ -223,9 +223,11 @@ function pressProgress(
   const missed = figures?.missed ?? 0;
   const chance = aim && badChance({ presses: aim.before.presses + cues, missed: aim.before.missed + missed });
   const sure = figures?.decision === "bad" || aim === null || chance! < aim.chance;
+  const all = aim && { cues: aim.before.presses + cues, missed: aim.before.missed + missed };
+  const known = aim?.pooled === true && all !== null && sprt(all.cues, all.missed, test) !== "continue";
   const decided =
     figures !== null &&
-    ((figures.decision !== "continue" && sure) || cues >= (aim ? MAX_PROOF_CUES : MAX_CUES));
+    (((known || figures.decision !== "continue") && sure) || cues >= (aim ? MAX_PROOF_CUES : MAX_CUES));
   const likely = (aim && aim.before.presses === 0 ? PROOF_PRESSES : TEST_PRESSES) + PER_MISS * missed;
   return {
     done: decided,

@@ -2,7 +2,7 @@ import Papa from "papaparse";
 
 import { type Place, placesOf } from "../base/finding";
 import { spreadsheetCsv } from "../export/spreadsheet";
-import { type Minor, parseAmount } from "../money/money";
+import { type Minor, parseAmount, plainForm, writeAmount } from "../money/money";
 import {
   type Catalogue,
   catalogueSchema,
@@ -69,7 +69,6 @@ const STOCK_COLUMNS = ["batch", "part", "supplier", "bin", "on_hand", "cost"] as
 
 /** Reading takes off the apostrophe that writing puts before what a spreadsheet would take for a formula. */
 const plain = (text: string | undefined): string => (text ?? "").trim().replace(/^'(?=[=+\-@])/, "");
-const amount = (minor: Minor): string => `${Math.floor(minor / 100)}.${String(minor % 100).padStart(2, "0")}`;
 
 export const partsCsv = (c: Catalogue): string =>
   spreadsheetCsv(
@@ -92,7 +91,8 @@ export const partsCsv = (c: Catalogue): string =>
     ]),
   );
 
-export const offersCsv = (c: Catalogue): string =>
+/** `digits`: those of the shop's currency; amounts in the file have a point and as many. */
+export const offersCsv = (c: Catalogue, digits = 2): string =>
   spreadsheetCsv(
     OFFER_COLUMNS,
     c.offers.flatMap((o) =>
@@ -101,7 +101,7 @@ export const offersCsv = (c: Catalogue): string =>
         o.part,
         String(o.pack),
         String(b.packs),
-        amount(b.priceMinor),
+        writeAmount(b.priceMinor, plainForm(digits)),
         String(o.leadDays),
       ]),
     ),
@@ -115,10 +115,17 @@ export type StockRow = {
   onHand: number;
   valueMinor: Minor;
 };
-export const stockCsv = (rows: readonly StockRow[]): string =>
+export const stockCsv = (rows: readonly StockRow[], digits = 2): string =>
   spreadsheetCsv(
     STOCK_COLUMNS,
-    rows.map((r) => [r.batch, r.part, r.supplier, r.bin, String(r.onHand), amount(r.valueMinor)]),
+    rows.map((r) => [
+      r.batch,
+      r.part,
+      r.supplier,
+      r.bin,
+      String(r.onHand),
+      writeAmount(r.valueMinor, plainForm(digits)),
+    ]),
   );
 
 const MOST_ROWS = 5000;
@@ -243,7 +250,7 @@ function finish(rows: RowEffect[], catalogue: Catalogue): CatalogueImport {
  * Offers: the rows of one supplier, part and pack size replace its breaks; the suppliers must be there
  * already.
  */
-export function readOffersCsv(text: string, c: Catalogue): CatalogueImport {
+export function readOffersCsv(text: string, c: Catalogue, digits = 2): CatalogueImport {
   const { rows, problem } = table(text, OFFER_COLUMNS);
   if (problem) return { rows: [problem], catalogue: null };
   const keyOf = (o: Pick<Offer, "supplier" | "part" | "pack">) => `${o.supplier} ${o.part} ${o.pack}`;
@@ -254,7 +261,7 @@ export function readOffersCsv(text: string, c: Catalogue): CatalogueImport {
     const cell = (name: string) => plain(raw[name]);
     const about = [cell("part"), cell("supplier")];
     const fail = (...said: RowSaid[]): RowEffect => ({ row, about, effect: "error", said });
-    const price = parseAmount(cell("price"));
+    const price = parseAmount(cell("price"), plainForm(digits));
     if (price === null) return fail({ code: "no-amount", column: "price", text: cell("price") });
     if (!c.parts.some((p) => p.code === cell("part"))) return fail({ code: "no-part", name: cell("part") });
     if (!c.suppliers.some((s) => s.id === cell("supplier")))
@@ -299,6 +306,7 @@ export function readStockCsv(
   text: string,
   c: Catalogue,
   now: readonly StockRow[],
+  digits = 2,
 ): { rows: RowEffect[]; changes: StockChange[] | null } {
   const { rows, problem } = table(text, STOCK_COLUMNS);
   if (problem) return { rows: [problem], changes: null };
@@ -314,7 +322,7 @@ export function readStockCsv(
     const count = Number(cell("on_hand"));
     if (!/^[A-Za-z0-9][A-Za-z0-9 .-]{0,19}$/.test(cell("bin"))) return fail({ code: "bin" });
     if (code === "") {
-      const cost = parseAmount(cell("cost"));
+      const cost = parseAmount(cell("cost"), plainForm(digits));
       if (!c.parts.some((p) => p.code === cell("part"))) return fail({ code: "no-part", name: cell("part") });
       if (cost === null) return fail({ code: "no-amount", column: "cost", text: cell("cost") });
       if (count < 1) return fail({ code: "nothing-received" });

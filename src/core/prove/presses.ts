@@ -49,8 +49,22 @@ export function releaseRisk(pooled: Readonly<Record<string, ButtonPresses>>): Re
   return { middle: sum("middle"), rim: sum("rim") };
 }
 
-/** What a proof still asks, given what the tests before it show. */
-export const pressAim = (pooled: Readonly<Record<string, ButtonPresses>>, aim: number): PressAim => ({
-  aim,
-  before: pooled,
-});
+/** What a proof still asks, given what the tests before it show; of a unit with so many buttons. */
+export const pressAim = (
+  pooled: Readonly<Record<string, ButtonPresses>>,
+  aim: number,
+  buttons: number,
+): PressAim => ({ aim, before: pooled, buttons });
+
+/** The buttons whose presses leave more doubt than their part of the risk, the most doubtful first. */
+export function doubtfulButtons(
+  pooled: Readonly<Record<string, ButtonPresses>>,
+  { aim, buttons = 1 }: PressAim,
+): string[] {
+  const doubt = (of: ButtonPresses) =>
+    Math.max(badChance(of.middle), of.rim.presses > 0 ? badChance(of.rim) : 0);
+  return Object.entries(pooled)
+    .filter(([, of]) => doubt(of) >= aim / buttons)
+    .sort(([, a], [, b]) => doubt(b) - doubt(a))
+    .map(([id]) => id);
+}

@@ -169,5 +169,22 @@ export const spreadLot = deed(
   },
 );
 
+export const bookCarriage = deed(
+  "lot.carriage",
+  {
+    units: ({ lotId }, db) => lotMates(db, lotId),
+    prepare: ({ lotId }, db) => worthsOfLot(db, lotId, false),
+  },
+  async (work, { lotId, version, carriageMinor }) => {
+    const { db, prepared } = work;
+    const lot = await db("lot").where({ id: lotId }).forUpdate().first();
+    if (!lot) throw new Refused({ code: "not-found", what: "lot" });
+    if (lot.version !== version) throw overtaken();
+    await db("lot").where({ id: lotId }).update({ carriage_minor: carriageMinor });
+    await respread(work, lotId, say("carriageBilled"), prepared);
+    return nothing;
+  },
+);
+
 /** The changes of this file, for the list of all (features/deeds.ts). */
-export const deeds = [spreadLot] as const;
+export const deeds = [spreadLot, bookCarriage] as const;

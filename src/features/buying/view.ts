@@ -32,6 +32,7 @@ export type LotView = {
   code: string;
   seller: string;
   costMinor: number;
+  carriageMinor: number;
   way: SpreadWay;
   version: number;
   unitsPromised: number | null;
@@ -149,6 +150,7 @@ async function lotsView(
       code: l.code,
       seller: l.seller,
       costMinor: cost,
+      carriageMinor: l.carriage_minor,
       way: l.spread_way,
       version: l.version,
       unitsPromised: l.units_promised,

@@ -1,3 +1,4 @@
+import { minorInUnit } from "@/text/format";
 import "server-only";
 
 import type { Knex } from "knex";
@@ -298,9 +299,9 @@ export async function tiedUpReport(db: Knex, a: Asked): Promise<Report> {
       kind: "stacked",
       x: rows.map((r) => r.age),
       series: [
-        { name: say("paidForOpenUnits"), values: rows.map((r) => r.purchase / 100) },
-        { name: say("partsInThem2"), values: rows.map((r) => r.parts / 100) },
-        { name: say("partsOnTheShelf"), values: rows.map((r) => r.shelf / 100) },
+        { name: say("paidForOpenUnits"), values: rows.map((r) => r.purchase / minorInUnit()) },
+        { name: say("partsInThem2"), values: rows.map((r) => r.parts / minorInUnit()) },
+        { name: say("partsOnTheShelf"), values: rows.map((r) => r.shelf / minorInUnit()) },
       ],
       axis: codeWords("money"),
     },

@@ -4,6 +4,8 @@ import type { Knex } from "knex";
 
 import type { DeedParsed } from "@/contract/deeds";
 import { type RowEffect, readOffersCsv, readPartsCsv, readStockCsv } from "@/core/parts/csv";
+import { digitsOf } from "@/core/money/money";
+import { loadSettings } from "@/features/settings/settings";
 import { rowWords } from "@/features/parts/words/text";
 import { Refused, overtaken } from "@/platform/deed/base";
 import { deed } from "@/platform/deed/declare";
@@ -27,6 +29,7 @@ export const importCsv = deed(
   async (work, { kind, text, version }) => {
     const { db, batches } = work;
     const { value: catalogue, version: now } = await loadCatalogue(db);
+    const digits = digitsOf((await loadSettings(db)).settings.currency);
     const refuse = (rows: readonly RowEffect[]): never => {
       throw new Refused({
         code: "csv",
@@ -37,7 +40,7 @@ export const importCsv = deed(
       });
     };
     if (kind === "stock") {
-      const read = readStockCsv(text, catalogue, await stockRows(db));
+      const read = readStockCsv(text, catalogue, await stockRows(db), digits);
       if (!read.changes) return refuse(read.rows);
       for (const c of read.changes) {
         if (c.kind === "receive") {
@@ -53,7 +56,7 @@ export const importCsv = deed(
       return { changed: read.changes.length };
     }
     if (now !== version) throw overtaken();
-    const read = (kind === "parts" ? readPartsCsv : readOffersCsv)(text, catalogue);
+    const read = kind === "parts" ? readPartsCsv(text, catalogue) : readOffersCsv(text, catalogue, digits);
     if (!read.catalogue) return refuse(read.rows);
     await keepCatalogue(work, version, read.catalogue);
     return { changed: read.rows.filter((r) => r.effect !== "same").length };

@@ -22,7 +22,8 @@ import {
   proofOf,
 } from "@/core/record/standing";
 import type { PressAim } from "@/core/guide/plan";
-import { pressAim, type ReleaseRisk } from "@/core/prove/presses";
+import { controlsOf } from "@/core/profile/profile";
+import { doubtfulButtons, pressAim, type ReleaseRisk } from "@/core/prove/presses";
 import { factsOf, pressesOf, readFacts } from "@/features/case/facts";
 import type { ProofCheckView } from "@/features/case/proving";
 import { certificatesOf } from "@/features/certificate/view";
@@ -120,6 +121,8 @@ export type UnitView = {
   blocks: Block[];
   /** what a full test now must make sure of its buttons; null before the first */
   pressAim: PressAim | null;
+  /** buttons that want more presses before it may leave, the most doubtful first */
+  doubtful: string[];
   /** the chance that one of its buttons is bad, by all presses since the last work at each */
   risk: ReleaseRisk;
   proofId: string | null;
@@ -311,6 +314,9 @@ export async function unitView(db: Knex, tag: string, actor: Actor): Promise<Uni
     () => originOf(db, unit),
   );
   const known = await factsOf(db, unit, profile.body, settings.floor, rows);
+  const pressed = pressesOf(rows, profile.body, unit.revision);
+  const buttons = controlsOf(profile.body, unit.revision).filter((c) => c.kind === "button").length;
+  const aim = pressAim(pressed, settings.prove.releaseRisk, Math.max(1, buttons));
   const lastOwn = rows.mends.filter((m) => m.by === actor.id).at(-1);
   const since = lastOwn?.at ?? new Date(Date.now() - FIRST_STRETCH_MS);
   return {
@@ -322,9 +328,8 @@ export async function unitView(db: Knex, tag: string, actor: Actor): Promise<Uni
     nextAction: nextActionOf(known),
     blocks: unit.ending === null ? blocksOf(known) : [],
     // the first test of a unit is to find faults; what comes after it may be its proof
-    pressAim: known.tests.some((t) => t.purpose === "full")
-      ? pressAim(pressesOf(rows, profile.body, unit.revision), settings.prove.releaseRisk)
-      : null,
+    pressAim: known.tests.some((t) => t.purpose === "full") ? aim : null,
+    doubtful: doubtfulButtons(pressed, aim),
     risk: known.proving.risk,
     proofId: proofOf(known)?.id ?? null,
     baselineId: baselineOf(known)?.id ?? null,

@@ -1,5 +1,5 @@
 import { DEEDS, type DeedInput, type DeedName } from "@/contract/deeds";
-import { parseAmount } from "@/core/money/money";
+import { amountExample, readAmount } from "@/text/format";
 import { findingWords } from "@/text/findings";
 import { typedAmount } from "@/text/format";
 import { readFigure } from "@/ui/fields/NumberField";
@@ -103,7 +103,12 @@ const isNullable = (deed: DeedName, name: string): boolean =>
   bare(schemaAt(deed, name)).wraps.includes("nullable");
 
 const READ = {
-  amount: { read: parseAmount, wrong: say("anAmountSuchAs1250") },
+  amount: {
+    read: readAmount,
+    get wrong() {
+      return say("anAmountSuchAs", { example: amountExample() });
+    },
+  },
   whole: {
     read: (text: string) => (Number.isInteger(readFigure(text)) ? readFigure(text) : null),
     wrong: say("aWholeNumber"),

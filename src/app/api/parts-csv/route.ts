@@ -1,6 +1,8 @@
 import { database } from "@/platform/db/connection";
 import { csvFile, reader, refusal, route } from "@/platform/http/http";
 import { offersCsv, partsCsv, stockCsv } from "@/core/parts/csv";
+import { digitsOf } from "@/core/money/money";
+import { loadSettings } from "@/features/settings/settings";
 import { CSV_KINDS } from "@/contract/parts";
 import { loadCatalogue } from "@/features/stock/catalogue";
 import { stockRows } from "@/features/stock/deeds";
@@ -13,10 +15,11 @@ async function get(request: Request): Promise<Response> {
   const kind = CSV_KINDS.find((k) => k === new URL(request.url).searchParams.get("kind"));
   if (!kind) return refusal({ code: "not-found", what: say("list") });
   const { value: catalogue } = await loadCatalogue(database());
+  const digits = digitsOf((await loadSettings(database())).settings.currency);
   const written = {
     parts: () => partsCsv(catalogue),
-    offers: () => offersCsv(catalogue),
-    stock: async () => stockCsv(await stockRows(database())),
+    offers: () => offersCsv(catalogue, digits),
+    stock: async () => stockCsv(await stockRows(database()), digits),
   };
   return csvFile(await written[kind](), `${kind}.csv`);
 }

@@ -4,7 +4,7 @@ import { publicAddress } from "@/platform/http/address";
 import { csvFile, reader, refusal, route } from "@/platform/http/http";
 import { allSales, listings } from "@/features/after/view";
 import { say } from "@/words/frame";
-import { typedAmount } from "@/text/format";
+import { amountCell } from "@/text/format";
 
 /** Listings of what waits to be sold, and everything that was handed over, as CSV. */
 async function get(request: Request): Promise<Response> {
@@ -21,7 +21,7 @@ async function get(request: Request): Promise<Response> {
           l.model,
           l.grade,
           l.condition,
-          typedAmount(l.priceMinor),
+          amountCell(l.priceMinor),
           l.warrantyDays,
           l.text,
           `${address}/c/${l.token}`,
@@ -49,8 +49,8 @@ async function get(request: Request): Promise<Response> {
           s.model,
           s.kind,
           s.channel,
-          typedAmount(s.priceMinor),
-          typedAmount(s.feesMinor),
+          amountCell(s.priceMinor),
+          amountCell(s.feesMinor),
           s.handedOn,
           s.grade ?? "",
           s.coverUntil ?? "",

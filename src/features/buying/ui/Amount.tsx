@@ -1,7 +1,7 @@
 import TextField from "@mui/material/TextField";
 
-import { parseAmount } from "@/core/money/money";
-import { say } from "@/features/buying/words/words";
+import { amountExample, readAmount } from "@/text/format";
+import { say as sayKit } from "@/words/kit";
 
 /** An amount of money as a person types it; what is no amount is said at the field. */
 export function Amount({
@@ -15,13 +15,13 @@ export function Amount({
   onChange: (v: string) => void;
   optional?: boolean;
 }) {
-  const bad = !(optional && value.trim() === "") && parseAmount(value) === null;
+  const bad = !(optional && value.trim() === "") && readAmount(value) === null;
   return (
     <TextField
       label={label}
       value={value}
       error={bad}
-      helperText={bad ? say("anAmountSuchAs1250") : undefined}
+      helperText={bad ? sayKit("anAmountSuchAs", { example: amountExample() }) : undefined}
       onChange={(e) => onChange(e.target.value)}
       slotProps={{ htmlInput: { inputMode: "decimal", autoComplete: "off" } }}
     />

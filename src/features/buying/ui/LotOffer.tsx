@@ -10,7 +10,7 @@ import { useState } from "react";
 import { decider } from "@/browser/decide";
 import type { LotWorth } from "@/browser/decide-worker";
 import type { Settings } from "@/contract/deeds";
-import { parseAmount, parseOptional } from "@/core/money/money";
+import { readAmount, readOptionalAmount } from "@/text/format";
 import type { BuyingView } from "@/features/buying/view";
 import { money } from "@/text/format";
 import { Form } from "@/ui/fields/Form";
@@ -37,7 +37,7 @@ function useLotOffer({ view, shop }: LotOfferProps) {
   const [worth, setWorth] = useState<LotWorth | null>(null);
   const [busy, setBusy] = useState(false);
   const [problem, setProblem] = useState("");
-  const cost = (parseAmount(price || "0") ?? 0) + (parseOptional(carriage) ?? 0);
+  const cost = (readAmount(price || "0") ?? 0) + (readOptionalAmount(carriage) ?? 0);
   const change = (id: number, next: Partial<Line>) =>
     setLines(lines.map((l) => (l.id === id ? { ...l, ...next } : l)));
   const bad = lines.some((l) => countOf(l) === null);

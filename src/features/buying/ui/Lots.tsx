@@ -11,7 +11,7 @@ import { useState } from "react";
 
 import type { Settings } from "@/contract/deeds";
 import { type SpreadWay, SPREADS } from "@/core/decide/lot";
-import { parseAmount } from "@/core/money/money";
+import { readAmount } from "@/text/format";
 import type { BuyingView, LotView } from "@/features/buying/view";
 import { SPREAD_WORDS } from "@/features/decide/words/text";
 import { dayAndTime, money, typedAmount } from "@/text/format";
@@ -71,7 +71,7 @@ function useLot({ lot, shop, canWork }: LotProps) {
   const [hand, setHand] = useState<Record<string, string>>(
     Object.fromEntries(lot.units.map((u) => [u.id, typedAmount(u.handMinor)])),
   );
-  const bad = way === "hand" && Object.values(hand).some((t) => t.trim() !== "" && parseAmount(t) === null);
+  const bad = way === "hand" && Object.values(hand).some((t) => t.trim() !== "" && readAmount(t) === null);
   const sum = lot.units.reduce((s, u) => s + (u.shareMinor ?? 0), 0);
   const save = () =>
     deed.run({
@@ -82,7 +82,7 @@ function useLot({ lot, shop, canWork }: LotProps) {
         way === "hand"
           ? Object.entries(hand)
               .filter(([, t]) => t.trim() !== "")
-              .map(([unitId, t]) => ({ unitId, minor: parseAmount(t)! }))
+              .map(([unitId, t]) => ({ unitId, minor: readAmount(t)! }))
           : [],
     });
   return { lot, shop, canWork, deed, way, setWay, hand, setHand, bad, sum, save };
@@ -98,6 +98,7 @@ function Lot(props: LotProps) {
       <LotFigures {...s} />
       <SharesOfLot {...s} />
       <SpreadLot {...s} />
+      <CarriageOfLot {...s} />
       <Problem problem={deed.problem} />
       <SpreadHistory {...s} />
     </Box>
@@ -216,6 +217,37 @@ function SpreadLot({ canWork, way, setWay, save, deed, bad }: LotState) {
         {way === "hand" && <Typography color="text.secondary">{say("leaveAUnitEmptyToGive")}</Typography>}
       </Row>
     )
+  );
+}
+
+/** The bill for the carriage may come when all is sold: it is booked all the same. */
+function CarriageOfLot({ lot, shop, canWork }: LotState) {
+  const book = useDeed("lot.carriage");
+  const [typed, setTyped] = useState(typedAmount(lot.carriageMinor));
+  const minor = readAmount(typed);
+  if (!canWork) return null;
+  return (
+    <Form
+      onSend={() => minor !== null && book.run({ lotId: lot.id, version: lot.version, carriageMinor: minor })}
+      sx={{ display: "flex", gap: 1.5, mt: 1, alignItems: "center", flexWrap: "wrap" }}
+    >
+      <Box sx={{ width: 210 }}>
+        <Amount
+          label={say("carriageOfTheLot", { currency: shop.currency })}
+          value={typed}
+          onChange={setTyped}
+        />
+      </Box>
+      <Button
+        type="submit"
+        variant="outlined"
+        disabled={book.running || minor === null || minor === lot.carriageMinor}
+      >
+        {say("bookTheCarriage")}
+      </Button>
+      <Typography color="text.secondary">{say("whatIsSoldCarriesItToo")}</Typography>
+      <Problem problem={book.problem} />
+    </Form>
   );
 }
 

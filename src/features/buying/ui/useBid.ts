@@ -4,7 +4,7 @@ import { useDeferredValue, useState } from "react";
 import { decider } from "@/browser/decide";
 import type { Settings } from "@/contract/deeds";
 import { highestBid } from "@/core/decide/buying";
-import { parseAmount, parseOptional } from "@/core/money/money";
+import { readAmount, readOptionalAmount } from "@/text/format";
 import type { BuyingView } from "@/features/buying/view";
 import { useAsked } from "@/features/decide/ui/useAsked";
 import { typedAmount } from "@/text/format";
@@ -38,9 +38,9 @@ export function useBid({ view, modelKey, base, shop, canWork, wish }: Props) {
     decider().listing({ ...base!, words: asked }),
   );
   const prospect = value?.prospect ?? null;
-  const carriageMinor = parseOptional(carriage);
-  const priceMinor = price.trim() === "" ? null : parseAmount(price);
-  const marginMinor = parseAmount(margin);
+  const carriageMinor = readOptionalAmount(carriage);
+  const priceMinor = price.trim() === "" ? null : readAmount(price);
+  const marginMinor = readAmount(margin);
   const lossShare = readFigure(loss);
   const ready = prospect && carriageMinor !== null && marginMinor !== null && lossShare !== null;
   const best = ready ? highestBid(prospect, carriageMinor, marginMinor, lossShare / 100) : null;

@@ -46,7 +46,6 @@ export const say = catalogue("buying", {
   firstFirst: ", {first} first",
   scenariosSetsOfFaultsWorked:
     "{scenarios} sets of faults worked out, {covered} % of the chance; the rest counts as its parts.",
-  anAmountSuchAs1250: "an amount, such as 12.50",
   listings: "Listings",
   onItsWay: "on its way",
   letPass: "let pass",
@@ -124,4 +123,8 @@ export const say = catalogue("buying", {
   watched: "watched",
   arrived: "arrived",
   askedFor: "asked for",
+  carriageBilled: "the bill for the carriage",
+  carriageOfTheLot: "carriage of the whole lot, {currency}",
+  bookTheCarriage: "Book the carriage",
+  whatIsSoldCarriesItToo: "Once all units are sold, what is more or less is added to their shares.",
 });

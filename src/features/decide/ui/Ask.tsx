@@ -8,7 +8,7 @@ import Typography from "@mui/material/Typography";
 import { useState } from "react";
 
 import type { Advice } from "@/core/decide/advise";
-import { parseAmount } from "@/core/money/money";
+import { readAmount } from "@/text/format";
 import { totalOf } from "@/core/money/rates";
 import { say } from "@/features/decide/words/words";
 import type { FaultView, UnitView } from "@/features/units/view";
@@ -64,7 +64,7 @@ function useAsk({ view, faults, advice, onSent }: AskProps) {
     const on = lines[f.id]!.filter((l) => l.on);
     return (
       on.length === 0 ||
-      on.some((l) => parseAmount(l.price) === null || readWhole(l.days, 0, 999) === null || !l.words.trim())
+      on.some((l) => readAmount(l.price) === null || readWhole(l.days, 0, 999) === null || !l.words.trim())
     );
   });
   const send = () =>
@@ -81,7 +81,7 @@ function useAsk({ view, faults, advice, onSent }: AskProps) {
           options: lines[f.id]!.filter((l) => l.on).map((l) => ({
             key: l.key,
             words: l.words,
-            priceMinor: parseAmount(l.price)!,
+            priceMinor: readAmount(l.price)!,
             days: readWhole(l.days, 0, 999)!,
             warrantyDays: shop.warrantyDays,
           })),

@@ -6,7 +6,7 @@ import { useForm, useWatch } from "react-hook-form";
 
 import type { Settings } from "@/contract/deeds";
 import type { Origin } from "@/contract/intake";
-import { parseAmount, parseOptional } from "@/core/money/money";
+import { readAmount, readOptionalAmount } from "@/text/format";
 import type { ModelProfile } from "@/core/profile/profile";
 import { say } from "@/features/intake/words/words";
 import { typedAmount } from "@/text/format";
@@ -66,8 +66,8 @@ function originOf(f: IntakeFields): Origin {
   return {
     source: "single",
     seller: f.seller,
-    priceMinor: parseAmount(f.price) ?? 0,
-    carriageMinor: parseOptional(f.carriage) ?? 0,
+    priceMinor: readAmount(f.price) ?? 0,
+    carriageMinor: readOptionalAmount(f.carriage) ?? 0,
   };
 }
 
@@ -106,7 +106,7 @@ const intakeOf = (v: IntakeFields) => ({
   accessories: v.accessories,
   parcel: v.parcel,
   differs: v.differs,
-  costLimitMinor: v.source === "customer" && v.costLimit.trim() ? parseAmount(v.costLimit) : null,
+  costLimitMinor: v.source === "customer" && v.costLimit.trim() ? readAmount(v.costLimit) : null,
   use: v.use,
 });
 

@@ -7,7 +7,7 @@ import { takePicture } from "@/browser/camera";
 import { hush, speak } from "@/browser/speech";
 import type { Item } from "@/core/mend/work";
 import { refTo } from "@/core/mend/ref";
-import { parseAmount } from "@/core/money/money";
+import { readAmount } from "@/text/format";
 import type { TipView } from "@/features/mend/tips";
 import type { OrderView } from "@/features/mend/view";
 import { CAUTIONS, stepDoes, stepTitle } from "@/features/mend/words/text";
@@ -134,7 +134,7 @@ function besideStep(order: Props["order"], tips: Props["tips"], step: Step) {
 const LONGEST_MS = 14_400_000;
 
 /** A cost as it was typed; null where it is no amount. */
-const costOf = (typed: string): number | null => (typed === "" ? 0 : parseAmount(typed));
+const costOf = (typed: string): number | null => (typed === "" ? 0 : readAmount(typed));
 
 /** What went in: a piece from the shelf, or a part and its cost by hand. */
 function partOf(

@@ -8,6 +8,8 @@ import { useState } from "react";
 import { CSV_KINDS, type CsvKind } from "@/contract/parts";
 import { readCatalogue, writeCatalogue } from "@/core/parts/catalogue";
 import { type RowEffect, readOffersCsv, readPartsCsv, readStockCsv } from "@/core/parts/csv";
+import { digitsOf } from "@/core/money/money";
+import { currencyOfFigures } from "@/text/format";
 import { EFFECT_WORDS, rowAbout, rowWords } from "@/features/parts/words/text";
 import { say } from "@/features/parts/words/words";
 import { foundWords } from "@/text/findings";
@@ -34,6 +36,7 @@ function useFiles({ view, canLead }: PartsProps) {
   const take = async (file: File | undefined) => {
     if (!file) return;
     const text = await file.text();
+    const digits = digitsOf(currencyOfFigures());
     setDry(null);
     setWhy("");
     if (file.name.endsWith(".json")) {
@@ -60,10 +63,11 @@ function useFiles({ view, canLead }: PartsProps) {
           onHand: s.onHand,
           valueMinor: s.valueMinor,
         }));
-      const read = readStockCsv(text, view.catalogue, now);
+      const read = readStockCsv(text, view.catalogue, now, digits);
       setDry({ kind, text, rows: read.rows, good: read.changes !== null });
     } else {
-      const read = (kind === "parts" ? readPartsCsv : readOffersCsv)(text, view.catalogue);
+      const read =
+        kind === "parts" ? readPartsCsv(text, view.catalogue) : readOffersCsv(text, view.catalogue, digits);
       setDry({ kind, text, rows: read.rows, good: read.catalogue !== null });
     }
   };

@@ -8,7 +8,7 @@ import type { PartState } from "@/contract/parts";
 import { placeWords } from "@/text/names";
 import { say } from "./words";
 import { codeWords } from "@/words/codes";
-import { figure } from "@/text/format";
+import { figure, typedAmount } from "@/text/format";
 import type { RowEffect, RowSaid } from "@/core/parts/csv";
 import { findingWords } from "@/text/findings";
 
@@ -144,7 +144,7 @@ export const EFFECT_WORDS: Record<RowEffect["effect"], string> = {
   error: say("error"),
 };
 
-const amount = (minor: number): string => figure(minor / 100, 2);
+const amount = typedAmount;
 const BROKEN: Record<string, string> = {
   TooFewFields: say("fewerCellsThanTheHeader"),
   TooManyFields: say("moreCellsThanTheHeader"),

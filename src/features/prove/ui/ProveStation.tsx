@@ -65,6 +65,7 @@ function useProve({ view, before, proof, canWork }: ProveStationProps) {
   };
   return {
     view,
+    canWork,
     proof,
     unit,
     profile,
@@ -192,7 +193,7 @@ const WaysToProve = ({ unit, proof, open }: ProveState) =>
     </>
   );
 
-function Blocks({ unit, blocks, names, view }: ProveState) {
+function Blocks({ unit, blocks, names, view, canWork }: ProveState) {
   return (
     unit.ending === null && (
       <Block component="section" aria-label={say("whatBlocksTheRelease")} around={1.5}>
@@ -214,7 +215,19 @@ function Blocks({ unit, blocks, names, view }: ProveState) {
             </Typography>
             <Box component="ul" sx={{ m: 0, pl: 2.5, columns: { sm: blocks.length > 6 ? 2 : 1 } }}>
               {blocks.map((b, i) => (
-                <li key={i}>{blockText(b, (id) => names.get(id) ?? placeWords(id), view.settings)}</li>
+                <li key={i}>
+                  {blockText(b, (id) => names.get(id) ?? placeWords(id), view.settings)}
+                  {b.code === "risk" && canWork && view.doubtful.length > 0 && (
+                    <>
+                      {": "}
+                      <Link
+                        href={`/units/${unit.tag}/test/run?kind=spot&for=proof&controls=${encodeURIComponent(view.doubtful.join(","))}`}
+                      >
+                        {say("pressTheDoubtfulOnes", { buttons: view.doubtful.length })}
+                      </Link>
+                    </>
+                  )}
+                </li>
               ))}
             </Box>
           </>

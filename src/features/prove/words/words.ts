@@ -1,6 +1,7 @@
 import { catalogue } from "@/words/catalogue";
 
 export const say = catalogue("prove", {
+  pressTheDoubtfulOnes: "{buttons, plural, one {press the doubtful one} other {press the # doubtful ones}}",
   proofSheet: "Proof sheet",
   doneOfProofSheetPassed: "{done} of {proofSheet} passed",
   onARow: "On a row:",

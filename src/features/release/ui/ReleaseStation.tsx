@@ -8,7 +8,7 @@ import Typography from "@mui/material/Typography";
 import Link from "next/link";
 import { useState } from "react";
 
-import { parseAmount } from "@/core/money/money";
+import { readAmount } from "@/text/format";
 import { controlsOf, functionsOf, placeName } from "@/core/profile/profile";
 import { usualPartDays } from "@/core/prove/cover";
 import { FIRM_BLOCKS, firmOf } from "@/core/record/standing";
@@ -116,7 +116,7 @@ function useOpen({ view, release: found, role }: ReleaseProps) {
   });
   const firm = blocks.filter((b) => (FIRM_BLOCKS as readonly string[]).includes(b.code));
   const canWork = role !== "viewer";
-  const price = parseAmount(useTyped(form, "priceMinor"));
+  const price = readAmount(useTyped(form, "priceMinor"));
   const isDays = (days: string) => numberIn("unit.release", "warrantyDays", days) !== null;
   const belowFloor = price !== null && unit.source !== "customer" && price < hint.floorMinor;
   const save = () => {

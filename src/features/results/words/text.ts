@@ -1,6 +1,6 @@
 import type { Settings } from "@/contract/deeds";
 import type { ColumnKind, ReportId } from "@/contract/reports";
-import { hoursText, money, figure, typedAmount } from "@/text/format";
+import { hoursText, money, figure, amountCell } from "@/text/format";
 import { say } from "./words";
 
 /** Names of the reports, the question that each answers, and how its figures read. */
@@ -44,6 +44,6 @@ export function cellText(value: string | number | null, kind: ColumnKind, shop: 
 export const cellFigure = (value: string | number | null, kind: ColumnKind): string | number => {
   if (value === null) return "";
   if (typeof value === "string") return value;
-  if (kind === "money") return typedAmount(value);
+  if (kind === "money") return amountCell(value);
   return Math.round(value * 1e4) / 1e4;
 };

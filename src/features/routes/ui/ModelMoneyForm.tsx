@@ -10,7 +10,7 @@ import { useState } from "react";
 import type { Settings } from "@/contract/deeds";
 import { FAMILIES, type Family } from "@/core/decide/families";
 import type { Route } from "@/core/decide/routes";
-import { parseAmount } from "@/core/money/money";
+import { readAmount } from "@/text/format";
 import type { Market } from "@/core/profile/slots";
 import type { ModelMoney } from "@/features/routes/deeds";
 import { FAMILY_WORDS } from "@/features/decide/words/text";
@@ -84,11 +84,11 @@ function useOneModel({ model, routes, shop, canEdit }: OneModelProps) {
   );
   const [rules, setRules] = useState(model.value.rules);
   const [saved, setSaved] = useState(false);
-  const bad = Object.values(prices).some((t) => parseAmount(t) === null) || rules.some((r) => r.route === "");
+  const bad = Object.values(prices).some((t) => readAmount(t) === null) || rules.some((r) => r.route === "");
   const change = (i: number, next: Partial<(typeof rules)[number]>) =>
     setRules(rules.map((r, k) => (k === i ? { ...r, ...next } : r)));
   const save = async () => {
-    const market = Object.fromEntries(PRICES.map(([k]) => [k, parseAmount(prices[k]!)!])) as Market;
+    const market = Object.fromEntries(PRICES.map(([k]) => [k, readAmount(prices[k]!)!])) as Market;
     const done = await deed.run({ key: model.key, version: model.version, market, rules });
     setSaved(done?.ok === true);
   };

@@ -1,4 +1,5 @@
-"use client";
+import { readAmount, typedAmount } from "@/text/format";
+("use client");
 
 import { useState } from "react";
 
@@ -106,7 +107,12 @@ export const RATES: [key: Exclude<keyof Rates, "tax">, label: string, unit: stri
 ];
 
 const rateTexts = (r: Rates): Texts =>
-  Object.fromEntries(RATES.map(([k, , , times]) => [k, String(Math.round(r[k] * times * 100) / 100)]));
+  Object.fromEntries(
+    RATES.map(([k, , unit, times]) => [
+      k,
+      unit === "money" ? typedAmount(Math.round(r[k])) : String(Math.round(r[k] * times * 100) / 100),
+    ]),
+  );
 
 export const TAXES: Record<Rates["tax"], string> = {
   none: say("notRegistered"),
@@ -176,7 +182,12 @@ const settingsOf = (v: Settings, texts: SettingTexts): Settings => ({
   >),
   rates: {
     tax: v.rates.tax,
-    ...Object.fromEntries(RATES.map(([k, , , times]) => [k, inMeasure(texts.rates[k]!, times)])),
+    ...Object.fromEntries(
+      RATES.map(([k, , unit, times]) => [
+        k,
+        unit === "money" ? (readAmount(texts.rates[k]!) ?? NaN) : inMeasure(texts.rates[k]!, times),
+      ]),
+    ),
   } as Rates,
   risk: Object.fromEntries(RISKS.map(([k]) => [k, inMeasure(texts.risks[k]!, 100)])) as Risk,
   prove: {

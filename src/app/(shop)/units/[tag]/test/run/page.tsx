@@ -31,6 +31,7 @@ export default async function RunPage({ params, searchParams }: Props) {
   const kind = kindOf();
   const purpose = PURPOSES.find((p) => p === wished.for);
   const backOf = () => {
+    if (wished.for === "proof") return `/units/${view.unit.tag}/prove`;
     if (wished.for === "work") return `/work/${view.unit.tag}`;
     if (purpose) return `/units/${view.unit.tag}/test/bench?for=${purpose}`;
     return null;
@@ -45,7 +46,7 @@ export default async function RunPage({ params, searchParams }: Props) {
       spot={spot}
       hidden={inPractice() ? await practiceFaults(database(), view.unit.id) : null}
       back={backOf()}
-      aim={view.pressAim}
+      aim={view.pressAim && { ...view.pressAim, pooled: spot !== null }}
     />
   );
 }
