@@ -166,9 +166,21 @@ export function judgeChargeLog(r: ReadingOf<"charge-log">, supply: Supply, limit
   return { v: 1, verdict, figures, findings };
 }
 
+/** What a log must cover of the charge before it says how much there is: less is a guess. */
+const COVERED_NEEDED = 0.3;
+/** How far a cell's own curve lies from the table, as a share of the charge (one standard deviation). */
+const CURVE_OFF = 0.07;
+/** What a cell drops inside under load, where nobody measured it: about that, and at most the shop's limit. */
+const TYPICAL_OHMS = 0.15;
+const Z95 = 1.96;
+
 /**
- * What a discharge log says: the robust slope of the voltage (Theil and Sen), the run time to cut-off with
- * its interval, and with no load how fast the charge leaks away.
+ * What a discharge log says. Lying still: how fast the charge leaks away, by the robust slope of the voltage
+ * (Theil and Sen). Under load: how long it ran and how much it gave. A log that reached cut-off tells the run
+ * time by the crossing itself. Any other maps each voltage, with what the load drops inside, to charge by the
+ * chemistry's curve and extrapolates the charge, which falls evenly where the voltage does not; a straight line
+ * through the volts called a cell of 40 % healthy. Every figure has its interval; a verdict wants all of it on
+ * one side of the limit.
  */
 export function judgeDischargeLog(
   r: ReadingOf<"discharge-log">,
@@ -176,45 +188,136 @@ export function judgeDischargeLog(
   limits: BenchLimits,
 ): BenchResult {
   const cells = Math.max(1, supply.cells);
+  if (r.loadMilliamps === 0) return judgeLeak(r, cells, limits);
+  const nothing = (code: string, figures: BenchFigure[] = []): BenchResult => ({
+    v: 1,
+    verdict: "not-tested",
+    figures,
+    findings: [{ code }],
+  });
+  if (supply.chemistry === "none") return nothing("log-too-short");
+  const amps = (r.loadMilliamps ?? 0) / 1000;
+  const charges = [0, TYPICAL_OHMS, limits.internalOhmsPerCell].map((ohms) =>
+    chargeOver(r, supply, cells, amps * ohms * cells),
+  );
+  const usual = charges[1];
+  if (!usual) return nothing("log-too-short");
+  if (usual.slope >= 0) return nothing("voltage-does-not-fall");
+  const covered = plain("chargeCovered", Math.min(1, Math.max(0, usual.first - usual.last)), "share");
+  const crossing = cutOffCrossing(r, CUT_OFF[supply.chemistry] * cells);
+  const surely = covered.value! - CURVE_OFF * Math.SQRT2;
+  if (crossing === null && surely < COVERED_NEEDED) return nothing("log-covers-little", [covered]);
+  const run =
+    crossing === null
+      ? byCharge(usual, charges)
+      : { hours: crossing.at, low: crossing.after, high: crossing.by };
+  const figures: BenchFigure[] = [
+    { ...plain("runTime", run.hours, "h"), low: run.low, high: run.high },
+    covered,
+  ];
+  const findings: Finding[] = [];
+  if (supply.capacityMah && r.loadMilliamps) {
+    // a cell that was not full gave less than it holds
+    const off = (CURVE_OFF * Z95) / usual.begins;
+    const full = crossing === null ? usual.first : usual.begins;
+    const share = (hours: number) => (hours * r.loadMilliamps!) / supply.capacityMah! / full;
+    const low = share(run.low) * (1 - (crossing === null ? 0 : off));
+    const high = share(run.high) * (1 + (crossing === null ? 0 : off));
+    const value = share(run.hours);
+    const decided = low >= limits.capacityShare || high < limits.capacityShare;
+    figures.push(
+      { ...least("shareOfRated", decided ? value : null, "share", limits.capacityShare), low, high },
+      plain("capacity", value * supply.capacityMah, "mAh"),
+    );
+    if (!decided) findings.push({ code: "log-undecided" });
+    else if (high < limits.capacityShare) findings.push({ code: "cell-gives-little" });
+  }
+  return {
+    v: 1,
+    verdict: verdictOf(figures, supply.capacityMah ? ["runTime", "shareOfRated"] : ["runTime"]),
+    figures,
+    findings,
+  };
+}
+
+function judgeLeak(r: ReadingOf<"discharge-log">, cells: number, limits: BenchLimits): BenchResult {
   const line = theilSen(
     r.rows.map((x) => x.minutes / 60),
     r.rows.map((x) => x.volts),
   );
-  const findings: Finding[] = [];
   if (!line) return { v: 1, verdict: "not-tested", figures: [], findings: [{ code: "log-too-short" }] };
-  const figures: BenchFigure[] = [];
-  if (r.loadMilliamps === 0) {
-    const perDay = -line.slope * 24 * 1000;
-    figures.push({
-      ...most("leak", perDay / cells, "mV/day", limits.leakMillivoltsPerDay),
-      low: (-line.high * 24000) / cells,
-      high: (-line.low * 24000) / cells,
-    });
-    if (figures[0]!.keeps === false) findings.push({ code: "cell-leaks" });
-    return { v: 1, verdict: verdictOf(figures, ["leak"]), figures, findings };
-  }
-  const cutOff = CUT_OFF[supply.chemistry] * cells;
-  const start = r.rows[0]!.minutes / 60;
-  const until = (slope: number) =>
-    slope >= 0 ? null : Math.max(0, line.middle.x + (cutOff - line.middle.y) / slope - start);
-  const run = until(line.slope);
-  const drawn = run !== null && r.loadMilliamps ? run * r.loadMilliamps : null;
-  figures.push(
-    { ...plain("runTime", run, "h"), low: until(line.low), high: until(line.high) },
-    plain("slopePerHour", line.slope, "V"),
+  const perDay = (slope: number) => (-slope * 24 * 1000) / cells;
+  const figure = {
+    ...most("leak", perDay(line.slope), "mV/day", limits.leakMillivoltsPerDay),
+    low: perDay(line.high),
+    high: perDay(line.low),
+  };
+  const findings: Finding[] = figure.keeps === false ? [{ code: "cell-leaks" }] : [];
+  return { v: 1, verdict: verdictOf([figure], ["leak"]), figures: [figure], findings };
+}
+
+/** The charge over the log, by the chemistry's curve, with what the load drops inside added back. */
+/** `begins` by its first rows, `first` and `last` by the line through all. */
+type ChargeLine = { begins: number; first: number; last: number; slope: number; low: number; high: number };
+function chargeOver(
+  r: ReadingOf<"discharge-log">,
+  supply: Supply,
+  cells: number,
+  drop: number,
+): ChargeLine | null {
+  const points = r.rows.map((x) => ({
+    hours: x.minutes / 60,
+    charge: stateOfCharge(supply.chemistry, (x.volts + drop) / cells)!,
+  }));
+  // at either end of the curve it says nothing more
+  const inside = points.filter((p) => p.charge > 0 && p.charge < 1);
+  const line = theilSen(
+    inside.map((p) => p.hours),
+    inside.map((p) => p.charge),
   );
-  if (supply.capacityMah && drawn !== null) {
-    const share = (v: number | null) => (v === null ? null : (v * r.loadMilliamps!) / supply.capacityMah!);
-    figures.push({
-      ...least("shareOfRated", share(run), "share", limits.capacityShare),
-      low: share(until(line.low)),
-      high: share(until(line.high)),
-    });
-    figures.push(plain("capacity", drawn, "mAh"));
-    if (share(run)! < limits.capacityShare) findings.push({ code: "cell-gives-little" });
-  }
-  if (run === null) findings.push({ code: "voltage-does-not-fall" });
-  return { v: 1, verdict: run === null ? "not-tested" : verdictOf(figures, ["runTime"]), figures, findings };
+  if (!line) return null;
+  return {
+    begins: Math.max(COVERED_NEEDED, median(points.slice(0, 3).map((p) => p.charge))),
+    first: Math.min(1, Math.max(COVERED_NEEDED, line.at(points[0]!.hours))),
+    last: Math.max(0, line.at(points.at(-1)!.hours)),
+    slope: line.slope,
+    low: line.low,
+    high: line.high,
+  };
+}
+
+/** Hours from the log's first row to where it fell through cut-off, and the row before and after; or null. */
+function cutOffCrossing(
+  { rows }: ReadingOf<"discharge-log">,
+  cutOff: number,
+): { at: number; after: number; by: number } | null {
+  const below = rows.findIndex((x) => x.volts <= cutOff);
+  if (below < 1) return null;
+  const a = rows[below - 1]!;
+  const b = rows[below]!;
+  const start = rows[0]!.minutes;
+  const share = a.volts === b.volts ? 1 : (a.volts - cutOff) / (a.volts - b.volts);
+  const hours = (minutes: number) => (minutes - start) / 60;
+  return {
+    at: hours(a.minutes + share * (b.minutes - a.minutes)),
+    after: hours(a.minutes),
+    by: hours(b.minutes),
+  };
+}
+
+type Run = { hours: number; low: number; high: number };
+
+/** The charge of the first row over how fast it falls; doubtful by the slope, the curve and the drop inside. */
+function byCharge(usual: ChargeLine, all: readonly (ChargeLine | null)[]): Run {
+  const run = (c: ChargeLine, slope: number) => c.first / Math.max(1e-6, -slope);
+  const known = all.filter((c) => c !== null && c.slope < 0) as ChargeLine[];
+  const covered = Math.max(COVERED_NEEDED, usual.first - usual.last);
+  const off = (Z95 * CURVE_OFF * Math.SQRT2) / covered;
+  return {
+    hours: run(usual, usual.slope),
+    low: Math.min(...known.map((c) => run(c, c.low))) * (1 - off),
+    high: Math.max(...known.map((c) => run(c, Math.min(c.high, -1e-6)))) * (1 + off),
+  };
 }
 
 export type SupplySuspect = "cell" | "charging-circuit" | "contacts" | "none" | "undecided";
@@ -236,7 +339,13 @@ export function supplySuspect(results: readonly BenchResult[]): {
   const cell = hit("cell-sags", "cell-takes-little", "cell-gives-little", "cell-leaks");
   if (cell.length) return { suspect: "cell", because: cell };
   // no current and no sign: a contact that never closes and a dead circuit look the same from outside
-  const unclear = hit("no-current", "charge-not-finished", "log-too-short");
+  const unclear = hit(
+    "no-current",
+    "charge-not-finished",
+    "log-too-short",
+    "log-covers-little",
+    "log-undecided",
+  );
   if (unclear.length || results.length === 0) return { suspect: "undecided", because: unclear };
   return { suspect: results.every((r) => r.verdict === "pass") ? "none" : "undecided", because: codes };
 }

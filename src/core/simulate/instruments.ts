@@ -115,19 +115,50 @@ export function simulatedChargeLog(seed: number, supply: Supply, f: BenchFaults)
   return rows;
 }
 
-/** A run-down log under a steady load, or lying still with `loadMilliamps` 0. */
-export function simulatedDischargeLog(seed: number, supply: Supply, f: BenchFaults, loadMilliamps: number) {
+/**
+ * The voltage of one rested cell at a share of its charge: curved as real ones are, and not by the table that
+ * judges them. `bend` is how this cell differs from its like.
+ */
+function restedVolts(chemistry: Supply["chemistry"], share: number, bend: number): number {
+  const s = Math.min(1, Math.max(0, share));
+  const own = bend * 0.04 * Math.sin(2 * Math.PI * s);
+  if (chemistry === "nickel-metal-hydride")
+    return 1.2 + 0.13 * s - 0.2 * Math.exp(-15 * s) + 0.07 * s ** 8 + own / 3;
+  if (chemistry === "alkaline") return 0.9 + 0.66 * s ** 0.7 + 0.04 * s ** 6 + own / 2;
+  return 3.45 + 0.62 * s - 0.45 * Math.exp(-20 * s) + 0.13 * s ** 6 + own;
+}
+
+/**
+ * A run-down log under a steady load, or lying still with `loadMilliamps` 0: a curved fall, what the cell and
+ * the clips drop, a clip that shifts, a meter that drifts and rounds.
+ */
+export function simulatedDischargeLog(
+  seed: number,
+  supply: Supply,
+  f: BenchFaults,
+  loadMilliamps: number,
+  covers = 1.05,
+) {
   const chance = seeded(seed);
   const cells = Math.max(1, supply.cells);
-  const full = { "nickel-metal-hydride": 1.33, alkaline: 1.5 }[supply.chemistry as string] ?? 4.05;
-  const empty = { "nickel-metal-hydride": 1.0, alkaline: 0.9 }[supply.chemistry as string] ?? 3.0;
+  const bend = chance.normal();
+  const from = chance.between(0.93, 1);
+  const drop = (loadMilliamps / 1000) * (cells * chance.between(0.05, 0.3) + chance.between(0, 0.1));
+  const shiftsAt = chance.between(0.2, 0.8);
+  const shift = (loadMilliamps / 1000) * chance.between(-0.05, 0.05);
+  const drift = chance.between(-0.002, 0.002);
   const hours =
     loadMilliamps > 0 ? ((supply.capacityMah ?? 800) * (f.capacityShare ?? 0.93)) / loadMilliamps : 24 * 300;
-  const every = loadMilliamps > 0 ? (hours * 60) / 40 : 360;
-  return Array.from({ length: loadMilliamps > 0 ? 30 : 12 }, (_, i) => {
+  const rows = loadMilliamps > 0 ? 42 : 12;
+  const every = loadMilliamps > 0 ? (hours * from * 60 * covers) / (rows - 1) : 360;
+  return Array.from({ length: rows }, (_, i) => {
     const minutes = round(i * every, 1);
-    const fallen = (minutes / 60 / hours) * (full - empty);
-    return { minutes, volts: round((full - fallen + 0.002 * chance.normal()) * cells, 4) };
+    const gone = minutes / 60 / hours;
+    const contact = gone > shiftsAt ? shift : 0;
+    const volts = restedVolts(supply.chemistry, from - gone, bend) * cells - drop - contact;
+    // beyond its charge a cell falls away steeply
+    const over = Math.max(0, gone - from) * 12 * cells;
+    return { minutes, volts: round(Math.max(0, volts - over + drift * gone + 0.002 * chance.normal()), 3) };
   });
 }
 

@@ -60,7 +60,7 @@ export const FIGURE_NAMES: Record<string, string> = {
   chargeTime: say("timeLogged"),
   leak: say("leakEachCell"),
   runTime: say("runTimeToCutOff"),
-  slopePerHour: say("fallPerHour"),
+  chargeCovered: say("chargeThatTheLogCovers"),
   capacity: say("capacity"),
   imbalance: say("imbalance"),
   predictedOffset: say("predictedAxisOffset"),
@@ -158,6 +158,8 @@ const FINDINGS: Record<string, (facts: Record<string, string | number>) => strin
   "current-without-sign": () => say("currentFlowsAndTheSignStays"),
   "log-too-short": () => say("tooFewRowsToDrawA"),
   "cell-leaks": () => say("theChargeDoesNotHoldWhile"),
+  "log-covers-little": () => say("theLogCoversLittle"),
+  "log-undecided": () => say("theLogIsUndecided"),
   "cell-gives-little": () => say("itGivesLittleBeforeCutOff"),
   "voltage-does-not-fall": () => say("theVoltageDidNotFallLog"),
   "finger-left-out": (f) =>

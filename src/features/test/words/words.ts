@@ -39,7 +39,7 @@ export const say = catalogue("test", {
   timeLogged: "time logged",
   leakEachCell: "leak, each cell",
   runTimeToCutOff: "run time to cut-off",
-  fallPerHour: "fall per hour",
+  chargeThatTheLogCovers: "charge that the log covers",
   capacity: "capacity",
   imbalance: "imbalance",
   predictedAxisOffset: "predicted axis offset",
@@ -452,6 +452,10 @@ export const say = catalogue("test", {
   yesItIsDead: "Yes, it is dead",
   thisStep: "This step",
   getReady: "Get ready",
+  theLogCoversLittle:
+    "The log covers less than a third of the charge, too little to tell how much there is: let it run longer.",
+  theLogIsUndecided:
+    "What it holds may lie on either side of the limit: let it run on, at best until cut-off.",
   todaysMeasuresSayTheSame:
     "Analysed before the measures of today; by these the same recording comes to the same grades.",
   todaysMeasuresDiffer:
