@@ -152,7 +152,7 @@ const KINDS: Kind[] = [
     0.8,
   ]),
   button("button, good", "good", null, () => [{ kind: "none" }, 0]),
-  button("misses 0.2", "bad", null, () => [{ kind: "misses", share: 0.2 }, 0.2]),
+  button("misses 0.2", "rate", null, () => [{ kind: "misses", share: 0.2 }, 0.2]),
   button("chatters 0.2", "rate", "chatter", () => [{ kind: "chatters", share: 0.2 }, 0.2]),
   button("extra 0.2", "rate", "extra", () => [{ kind: "extra", share: 0.2 }, 0.2]),
   button("fires another 0.2", "rate", "firesWith", () => [{ kind: "joint", share: 0.2 }, 0.2]),

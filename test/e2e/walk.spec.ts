@@ -77,7 +77,9 @@ test("a drifting pad is taken in, tested, mended, proven, released, and its cert
     await page.keyboard.press("p");
     await expect(page.getByRole("heading", { name: "Proof: grade A" })).toBeVisible();
     const compare = page.getByRole("region", { name: "Before and after, pad up" });
-    await expect(compare.getByRole("row", { name: /^presses/ })).toContainText(/\d of \d+.*15 of 15/);
+    await expect(compare.getByRole("row", { name: /^presses/ })).toContainText(
+      /(1[5-9]|2\d) of \1\D/, // a proof presses until few bad buttons can be left
+    );
     await expect(page.getByText("radio link: not tested")).toBeVisible();
   });
 

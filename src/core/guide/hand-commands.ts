@@ -1,5 +1,5 @@
 import { type InputMap, type MappedControl, readValue } from "../input/input";
-import { PRESSED } from "../signal/button";
+import { PRESSED } from "../signal/idle";
 import type { Analysis } from "../analyse/analyse";
 
 /**

@@ -2,7 +2,7 @@ import type { Reading } from "../guide/source";
 import { HOUSE_LIMITS } from "../grade/limits";
 import { type InputMap, type MappedControl, readValue } from "../input/input";
 import { type Recording, RecordingBuilder } from "../recording/recording";
-import { PRESSED } from "../signal/button";
+import { PRESSED } from "../signal/idle";
 import type { Rules } from "../analyse/analyse";
 import { DIRECTIONS } from "../signal/outer";
 

@@ -1,6 +1,6 @@
 import { clopperPearsonUpper } from "../math/binomial";
 import { type Prepared, type Run, gather, restRuns, runsFor, sum } from "./rows";
-import { type Idle, idleButton } from "./idle";
+import { type Idle, idleButton, PRESSED } from "./idle";
 import { badChance } from "./risk";
 import { type Decision, type MissTest, sprt } from "./sprt";
 
@@ -34,7 +34,6 @@ export type Press = { start: number; end: number };
 /** A cue with the start of the press that answered it, in ms; null when none did. */
 export type CuedPress = { cue: number; press: Press | null };
 
-export const PRESSED = 0.5;
 const EARLY_MS = 150;
 const LATE_MS = 450;
 const CHATTER_MS = 40;

@@ -1,5 +1,4 @@
 import { stepCode } from "../recording/recording";
-import { PRESSED } from "./button";
 import { type Prepared, type Run, withoutStart } from "./rows";
 
 /**
@@ -16,6 +15,8 @@ export type Idle = {
   confirmed: boolean;
 };
 
+/** A button reads as pressed above this value. */
+export const PRESSED = 0.5;
 const STARTS_AFTER_MS = 300; // the hand lets go of what it held before
 const STICK_FLOOR = 0.1;
 const STICK_NOISE_TIMES = 6;

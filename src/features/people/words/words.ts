@@ -145,7 +145,7 @@ export const say = catalogue("people", {
   riskOfRefusingSuchABatch: "Risk of refusing such a batch",
   badPiecesThatAreTooMany: "Bad pieces that are too many",
   riskOfTakingSuchABatch: "Risk of taking such a batch",
-  chanceOfABadButtonAtMost: "chance of a bad button at release at most, %",
+  chanceOfABadButtonAtMost: "risk of a bad button, %",
   secondTestAfterAnUnsureMend: "Second test after an unsure mend, days",
   chargeForStorageAtLeast: "Charge for storage at least, %",
   chargeForStorageAtMost: "Charge for storage at most, %",

@@ -1,6 +1,6 @@
-import { readAmount, typedAmount } from "@/text/format";
-("use client");
+"use client";
 
+import { readAmount, typedAmount } from "@/text/format";
 import { useState } from "react";
 
 import type { Settings } from "@/contract/deeds";
