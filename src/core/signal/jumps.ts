@@ -1,12 +1,11 @@
 import { median } from "../math/quantile";
-import { axisLeaps } from "./leaps";
+import { aroundMedian, axisLeaps } from "./leaps";
 import type { Point } from "./rest";
 import { type Prepared, type Run } from "./rows";
 
 const FLOOR = 0.1;
 const NOISE_TIMES = 4;
 const PER_SECOND = 25; // faster than any slow hand
-const LATE_AROUND = 3;
 const LATE_MOST = 5; // of ten thousand rows hardly four in a row are repeated by a link
 const OLD = 0.75; // how old a value may be when it is read, in usual times between changes
 const LATE_SLACK = 1.25; // a hand that hurries a little
@@ -88,13 +87,11 @@ function lateRows(
   for (const rows of moved) {
     const way = rows.slice(1).map((row, k) => Math.hypot(x[row]! - x[rows[k]!]!, y[row]! - y[rows[k]!]!));
     const took = rows.slice(1).map((row, k) => Math.max(1e-6, t[row]! - t[rows[k]!]!));
+    const speed = way.map((d, k) => d / took[k]!);
     for (let k = 0; k < way.length; k++) {
       if (way[k]! <= threshold) continue;
-      const near: number[] = [];
-      for (let j = Math.max(0, k - LATE_AROUND); j <= Math.min(way.length - 1, k + LATE_AROUND); j++)
-        if (j !== k) near.push(way[j]! / took[j]!);
-      if (near.length === 0) continue;
-      const explained = LATE_SLACK * median(near) * Math.min(LATE_MOST * usual, took[k]! + OLD * usual);
+      const explained =
+        LATE_SLACK * aroundMedian(speed, k) * Math.min(LATE_MOST * usual, took[k]! + OLD * usual);
       if (way[k]! <= explained + threshold / 2) late.add(rows[k + 1]!);
     }
   }

@@ -43,6 +43,20 @@ export type AxisLeaps = {
   smallest: number;
 };
 
+const few = new Float64Array(2 * AROUND);
+/** The median of the values within three places of one, without it: few, so sorted where they stand. */
+export function aroundMedian(values: ArrayLike<number>, at: number): number {
+  let n = 0;
+  for (let j = Math.max(0, at - AROUND); j <= Math.min(values.length - 1, at + AROUND); j++) {
+    if (j === at) continue;
+    let i = n++;
+    for (; i > 0 && few[i - 1]! > values[j]!; i--) few[i] = few[i - 1]!;
+    few[i] = values[j]!;
+  }
+  if (n === 0) return 0;
+  return n % 2 ? few[(n - 1) / 2]! : (few[n / 2 - 1]! + few[n / 2]!) / 2;
+}
+
 /** The changes of one axis of a moving stick, each with the flow about it. `usual` in ms. */
 function changesOf(t: Float64Array, v: Float64Array, moved: readonly number[][], usual: number): Change[] {
   const out: Change[] = [];
@@ -54,12 +68,8 @@ function changesOf(t: Float64Array, v: Float64Array, moved: readonly number[][],
       const dt = Math.max(t[rows[k + 1]!]! - t[rows[k]!]!, 1e-6);
       speed[k] = (v[rows[k + 1]!]! - v[rows[k]!]!) / dt;
     }
-    const near: number[] = [];
     for (let k = 0; k < n; k++) {
-      near.length = 0;
-      for (let j = Math.max(0, k - AROUND); j <= Math.min(n - 1, k + AROUND); j++)
-        if (j !== k) near.push(speed[j]!);
-      const local = median(near);
+      const local = aroundMedian(speed, k);
       const dt = t[rows[k + 1]!]! - t[rows[k]!]!;
       const step = v[rows[k + 1]!]! - v[rows[k]!]!;
       out.push({
