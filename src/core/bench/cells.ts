@@ -2,7 +2,17 @@ import { median } from "../math/quantile";
 import { theilSen } from "../math/theil-sen";
 import type { BenchLimits } from "../grade/limits";
 import type { ReadingOf } from "./readings";
-import { type BenchFigure, type BenchResult, type Finding, least, most, plain, verdictOf } from "./result";
+import {
+  type BenchFigure,
+  type BenchResult,
+  type Finding,
+  isTooClose,
+  least,
+  most,
+  plain,
+  verdictOf,
+  within,
+} from "./result";
 
 export type Chemistry = "lithium-ion" | "lithium-polymer" | "nickel-metal-hydride" | "alkaline" | "none";
 export type Supply = {
@@ -89,20 +99,28 @@ export function judgeSupply(r: ReadingOf<"supply">, supply: Supply, limits: Benc
   const findings: Finding[] = [];
   const loaded = r.loadedVolts !== null && r.loadAmps !== null;
   const ohms = loaded ? internalResistance(r.openVolts, r.loadedVolts!, r.loadAmps!) : null;
+  // two readings of one meter: what it reads too high it reads too high twice, its last digit it does not
+  const ohmsOff =
+    ohms === null ? null : (Math.SQRT2 * METER_VOLTS) / r.loadAmps! + 2 * METER_SHARE * Math.abs(ohms);
+  const charge = stateOfCharge(supply.chemistry, r.openVolts / cells);
   const highest = supply.cells === 0 ? supply.nominalVolts * 1.1 : HIGHEST[supply.chemistry] * cells;
   const figures: BenchFigure[] = [
-    least("openVolts", r.openVolts, "V", supply.nominalVolts * limits.startShareOfNominal),
+    about(
+      least("openVolts", r.openVolts, "V", supply.nominalVolts * limits.startShareOfNominal),
+      METER_SHARE * r.openVolts + METER_VOLTS,
+    ),
     most("highestVolts", r.openVolts, "V", highest),
     plain("nominalVolts", supply.nominalVolts, "V"),
-    plain("stateOfCharge", stateOfCharge(supply.chemistry, r.openVolts / cells), "share"),
+    about(plain("stateOfCharge", charge, "share"), CURVE_POINTS),
     ...(loaded && supply.cells > 0
       ? [
-          most("internalResistance", ohms, "ohm", limits.internalOhmsPerCell * cells),
+          about(most("internalResistance", ohms, "ohm", limits.internalOhmsPerCell * cells), ohmsOff),
           least("loadedVolts", r.loadedVolts, "V", CUT_OFF[supply.chemistry] * cells),
         ]
       : []),
   ];
   if (ohms !== null && ohms < 0) findings.push({ code: "load-raised-voltage" });
+  if (figures.some(isTooClose)) findings.push({ code: "too-close" });
   if (figures[0]!.keeps === false) findings.push({ code: supply.cells > 0 ? "charge-first" : "supply-low" });
   if (figures[1]!.keeps === false) findings.push({ code: "voltage-too-high" });
   if (figures.some((f) => f.name === "internalResistance" && f.keeps === false))
@@ -115,6 +133,17 @@ export function judgeSupply(r: ReadingOf<"supply">, supply: Supply, limits: Benc
     findings,
   };
 }
+
+/** A hand-held meter: half a percent of what it reads, and half a step of its last digit either way. */
+const METER_SHARE = 0.005;
+const METER_VOLTS = 0.005;
+/** What the coarse curve of a chemistry may be off by, as a share of the charge. */
+const CURVE_POINTS = 0.1;
+/** A charge meter counts to about two in a hundred. */
+const CHARGE_SHARE = 0.02;
+
+const about = (f: BenchFigure, half: number | null): BenchFigure =>
+  f.value === null || half === null ? f : within(f, f.value - half, f.value + half);
 
 const FLOWS_MA = 10;
 
@@ -146,9 +175,17 @@ export function judgeChargeLog(r: ReadingOf<"charge-log">, supply: Supply, limit
   const share = supply.capacityMah && finished ? taken / supply.capacityMah : null;
   const hours = (rows.at(-1)!.minutes - rows[0]!.minutes) / 60;
   const figures: BenchFigure[] = [
-    plain("taken", taken, "mAh"),
-    ...(supply.capacityMah ? [least("shareOfRated", share, "share", limits.capacityShare)] : []),
+    about(plain("taken", taken, "mAh"), CHARGE_SHARE * taken),
+    ...(supply.capacityMah
+      ? [
+          about(
+            least("shareOfRated", share, "share", limits.capacityShare),
+            share === null ? null : CHARGE_SHARE * share,
+          ),
+        ]
+      : []),
     most("breaks", breaks, "count", 0),
+    plain("shortestBreakSeen", 60 * median(rows.slice(1).map((x, i) => x.minutes - rows[i]!.minutes)), "s"),
     plain("peakCurrent", peak, "mA"),
     plain("chargeTime", hours, "h"),
     ...(highest > 0 ? [most("highestVolts", highest, "V", HIGHEST[supply.chemistry] * cells)] : []),
@@ -161,6 +198,7 @@ export function judgeChargeLog(r: ReadingOf<"charge-log">, supply: Supply, limit
     findings.push({ code: "charges-too-high" });
   if (share !== null && share < limits.capacityShare && breaks === 0)
     findings.push({ code: "cell-takes-little" });
+  if (figures.some(isTooClose)) findings.push({ code: "too-close" });
   if (flowed && r.signShown === false) findings.push({ code: "current-without-sign" });
   const verdict = !flowed ? "fail" : verdictOf(figures, supply.capacityMah ? ["shareOfRated"] : ["taken"]);
   return { v: 1, verdict, figures, findings };

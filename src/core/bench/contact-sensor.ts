@@ -1,10 +1,19 @@
 import type { BenchLimits } from "../grade/limits";
 import type { ReadingOf } from "./readings";
-import { type BenchFigure, type BenchResult, type Finding, most, plain } from "./result";
+import {
+  type BenchFigure,
+  type BenchResult,
+  type Finding,
+  isTooClose,
+  most,
+  plain,
+  verdictOf,
+  within,
+} from "./result";
 
 /** Two-sided 95 % points of Student's t for 1 to 10 degrees of freedom; beyond that the normal's. */
 const T95 = [12.706, 4.303, 3.182, 2.776, 2.571, 2.447, 2.365, 2.306, 2.262, 2.228];
-const t95 = (degrees: number) => T95[degrees - 1] ?? 1.96;
+export const t95 = (degrees: number) => T95[degrees - 1] ?? 1.96;
 
 /**
  * Imbalance (a - b) / (a + b) of the two half-resistances of a contact sensor at rest; times the gain it
@@ -38,9 +47,11 @@ export function judgeContactSensor(
   const offset = imbalance * gain;
   const interval = (v: number, h: number | null) => (h === null ? {} : { low: v - h, high: v + h });
   const size = most("predictedOffset", Math.abs(offset), "travel", offsetLimit);
+  const judged =
+    half === null ? size : within(size, Math.abs(offset) - half * gain, Math.abs(offset) + half * gain);
   const figures: BenchFigure[] = [
     { ...plain("imbalance", imbalance, "share"), ...interval(imbalance, half) },
-    { ...size, value: offset, ...interval(offset, half === null ? null : half * gain) },
+    { ...judged, value: offset, ...interval(offset, half === null ? null : half * gain) },
     { ...most("totalDeviation", Math.abs(deviation), "share", limits.trackTolerance), value: deviation },
     plain("total", total, "ohm"),
     plain("repeats", used.length, "count"),
@@ -48,5 +59,6 @@ export function judgeContactSensor(
   if (Math.abs(deviation) > limits.trackTolerance) findings.push({ code: "track-broken" });
   if (spread === null) findings.push({ code: "one-reading" });
   else if (half! * gain > offsetLimit / 2) findings.push({ code: "readings-scatter" });
-  return { v: 1, verdict: figures.some((f) => f.keeps === false) ? "fail" : "pass", figures, findings };
+  if (figures.some(isTooClose)) findings.push({ code: "too-close" });
+  return { v: 1, verdict: verdictOf(figures, ["predictedOffset"]), figures, findings };
 }

@@ -2,10 +2,20 @@ import { clopperPearsonUpper } from "../math/binomial";
 import { median } from "../math/quantile";
 import type { Limits } from "../grade/limits";
 import { judgeChargeLog, judgeDischargeLog, judgeSupply, type Supply } from "./cells";
-import { judgeContactSensor } from "./contact-sensor";
+import { judgeContactSensor, t95 } from "./contact-sensor";
 import { judgeLinkWatch } from "./links";
 import type { Reading, ReadingOf } from "./readings";
-import { type BenchResult, type Finding, least, most, plain, verdictOf } from "./result";
+import {
+  type BenchFigure,
+  type BenchResult,
+  type Finding,
+  isTooClose,
+  least,
+  most,
+  plain,
+  verdictOf,
+  within,
+} from "./result";
 import { judgeMicrophone, judgeTone } from "./sound";
 
 /**
@@ -61,14 +71,24 @@ function judgeFeel(r: ReadingOf<"feel">): BenchResult {
   return { v: 1, verdict: findings.length ? "fail" : "pass", figures: [], findings };
 }
 
+/** A figure of repeats: Student's interval about it; a single reading has none. */
+function repeated(f: BenchFigure, readings: readonly number[]): BenchFigure {
+  const n = readings.length;
+  if (n < 2 || f.value === null) return f;
+  const mean = readings.reduce((a, b) => a + b, 0) / n;
+  const spread = Math.sqrt(readings.reduce((s, x) => s + (x - mean) ** 2, 0) / (n - 1));
+  const half = (t95(n - 1) * spread) / Math.sqrt(n);
+  return within(f, f.value - half, f.value + half);
+}
+
 /** Powered resistance of the two triggers, left against right. */
 function judgeTriggerDrag(r: ReadingOf<"trigger-drag">, limits: Limits["bench"]): BenchResult {
   const left = median(r.left);
   const right = median(r.right);
   const larger = Math.max(left, right);
   const figures = [
-    least("dragLeft", left, "g", limits.triggerDragGrams),
-    least("dragRight", right, "g", limits.triggerDragGrams),
+    repeated(least("dragLeft", left, "g", limits.triggerDragGrams), r.left),
+    repeated(least("dragRight", right, "g", limits.triggerDragGrams), r.right),
     most(
       "dragDifference",
       larger > 0 ? Math.abs(left - right) / larger : null,
@@ -79,6 +99,7 @@ function judgeTriggerDrag(r: ReadingOf<"trigger-drag">, limits: Limits["bench"])
   const findings: Finding[] = [];
   if (figures[2]!.keeps === false)
     findings.push({ code: left > right ? "drag-right-weak" : "drag-left-weak" });
+  if (figures.some(isTooClose)) findings.push({ code: "too-close" });
   if (r.noise === "grinding") findings.push({ code: "gears-grind" });
   const verdict = r.noise === "grinding" ? "fail" : verdictOf(figures, ["dragLeft", "dragRight"]);
   return { v: 1, verdict, figures, findings };

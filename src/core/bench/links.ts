@@ -5,14 +5,21 @@ import { type BenchFigure, type BenchResult, type Finding, least, most, plain } 
 
 export type Dropout = { atMs: number; ms: number };
 
+const gapsOf = (times: readonly number[]): number[] => times.slice(1).map((t, i) => t - times[i]!);
+
+/** The shortest gap that counts as a dropout, in ms. */
+function shortestDropout(times: readonly number[], leastMs: number): number {
+  const usual = median(gapsOf(times).filter((g) => g > 0));
+  return Math.max(leastMs, 8 * (Number.isNaN(usual) ? 0 : usual));
+}
+
 /**
  * Gaps in which no fresh data came: longer than `leastMs` and than eight usual intervals, so that a slow pad
  * is not a lost one.
  */
 export function findDropouts(times: readonly number[], leastMs: number): Dropout[] {
-  const gaps = times.slice(1).map((t, i) => t - times[i]!);
-  const usual = median(gaps.filter((g) => g > 0));
-  const threshold = Math.max(leastMs, 8 * (Number.isNaN(usual) ? 0 : usual));
+  const gaps = gapsOf(times);
+  const threshold = shortestDropout(times, leastMs);
   return gaps.flatMap((ms, i) => (ms > threshold ? [{ atMs: times[i]!, ms }] : []));
 }
 
@@ -51,6 +58,7 @@ export function judgeLinkWatch(r: ReadingOf<"link-watch">, limits: BenchLimits):
   const common: BenchFigure[] = [
     most("dropouts", drops.length, "count", 0),
     plain("longestGap", Math.max(0, ...drops.map((d) => d.ms)), "ms"),
+    plain("shortestGapSeen", shortestDropout(r.times, limits.dropoutMs), "ms"),
     plain("watched", lasted / 1000, "s"),
   ];
   if (r.what === "radio") return judgeRadio(r, drops, common, limits);

@@ -17,6 +17,8 @@ export type BenchFigure = {
   low?: number | null;
   high?: number | null;
   limit?: { side: "most" | "least"; value: number };
+  /** the smallest defect beyond the limit that the reading would have shown with 95 % probability */
+  smallest?: number;
   /** null where there is no limit or nothing was measured */
   keeps: boolean | null;
 };
@@ -50,12 +52,31 @@ export const plain = (name: string, value: number | null, unit: FigureUnit): Ben
   keeps: null,
 });
 
-/** Fail if a figure does not keep its limit, not tested if a needed one is missing, else pass. */
+/**
+ * A figure with its 95 % interval. One that would keep its limit does so only when its whole interval does: what
+ * lies too close to tell is no pass (`keeps` null).
+ */
+export function within(f: BenchFigure, low: number | null, high: number | null): BenchFigure {
+  if (f.value === null || low === null || high === null) return f;
+  const { limit } = f;
+  if (!limit) return { ...f, low, high };
+  const most = limit.side === "most";
+  const smallest = most ? limit.value + (high - f.value) : limit.value - (f.value - low);
+  const beyond = most ? high > limit.value : low < limit.value;
+  return { ...f, low, high, smallest, keeps: f.keeps === true && beyond ? null : f.keeps };
+}
+
+/** Kept by its value, and not by its interval. */
+export const isTooClose = (f: BenchFigure): boolean =>
+  f.limit !== undefined && f.value !== null && f.smallest !== undefined && f.keeps === null;
+
+/** Fail if a figure does not keep its limit, not tested if a needed one is missing or too close, else pass. */
 export function verdictOf(
   figures: readonly BenchFigure[],
   needed: readonly string[],
 ): BenchResult["verdict"] {
   if (figures.some((f) => f.keeps === false)) return "fail";
-  const missing = needed.some((name) => figures.find((f) => f.name === name)?.value == null);
+  const missing =
+    needed.some((name) => figures.find((f) => f.name === name)?.value == null) || figures.some(isTooClose);
   return missing ? "not-tested" : "pass";
 }

@@ -51,6 +51,10 @@ export class SimulatedMeter implements Instrument {
   readonly label: string;
   private readonly chance: Chance;
   private turn = 0;
+  /** the clips' resistance, how far the meter is off, how it drifts, and how often a clip slips off */
+  private readonly clipOhms: number;
+  private readonly off: number;
+  private readonly drift: number;
 
   constructor(
     seed: number,
@@ -60,6 +64,10 @@ export class SimulatedMeter implements Instrument {
   ) {
     this.chance = seeded(seed);
     this.label = `simulated meter, seed ${seed}`;
+    const own = seeded(seed * 17 + 3);
+    this.clipOhms = own.between(0, 0.03);
+    this.off = 0.002 * own.normal();
+    this.drift = 0.0002 * own.normal();
   }
 
   read(quantity: Quantity): Promise<Result<number, InstrumentProblem>> {
@@ -67,11 +75,12 @@ export class SimulatedMeter implements Instrument {
   }
 
   now(quantity: Quantity): Result<number, InstrumentProblem> {
-    const wobble = (v: number, share: number) => v * (1 + share * this.chance.normal());
+    const far = this.off + this.drift * this.turn;
+    const wobble = (v: number, share: number) => v * (1 + far + share * this.chance.normal());
     const open = this.supply.nominalVolts * (this.f.voltsShare ?? 1.06);
-    if (quantity === "volts") return ok(wobble(open, 0.001));
+    if (quantity === "volts") return ok(wobble(open, 0.0003));
     if (quantity === "loaded-volts")
-      return ok(wobble(open - (this.f.internalOhms ?? 0.18) * LOAD_AMPS, 0.001));
+      return ok(wobble(open - ((this.f.internalOhms ?? 0.18) + this.clipOhms) * LOAD_AMPS, 0.0003));
     if (quantity === "amps") return ok(LOAD_AMPS);
     if (quantity === "milliamps") return ok(wobble(LOAD_AMPS * 1000, 0.01));
     if (quantity === "grams") {

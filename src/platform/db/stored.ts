@@ -40,6 +40,7 @@ const benchFigureSchema = shape({
   unit: z.enum(FIGURE_UNITS),
   low: maybe.optional(),
   high: maybe.optional(),
+  smallest: number.optional(),
   limit: shape({ side: z.enum(["most", "least"]), value: number }).optional(),
   keeps: z.boolean().nullable(),
 }) satisfies z.ZodType<BenchFigure, unknown>;

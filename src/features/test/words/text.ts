@@ -60,6 +60,8 @@ export const FIGURE_NAMES: Record<string, string> = {
   chargeTime: say("timeLogged"),
   leak: say("leakEachCell"),
   runTime: say("runTimeToCutOff"),
+  shortestBreakSeen: say("shortestBreakSeen"),
+  shortestGapSeen: say("shortestGapSeen"),
   chargeCovered: say("chargeThatTheLogCovers"),
   capacity: say("capacity"),
   imbalance: say("imbalance"),
@@ -142,6 +144,10 @@ export const figureInterval = (f: BenchFigure): string =>
       })
     : "";
 
+/** From what size on a defect would have shown; empty where nothing is said of it. */
+export const figureSmallest = (f: BenchFigure): string =>
+  f.smallest == null ? "" : say("wouldShowFrom", { value: inUnit(f.smallest, f.unit) });
+
 const FINDINGS: Record<string, (facts: Record<string, string | number>) => string> = {
   "load-raised-voltage": () => say("theLoadedVoltageIsAboveThe"),
   "charge-first": () => say("tooLowToJudgeAnythingBy"),
@@ -158,6 +164,7 @@ const FINDINGS: Record<string, (facts: Record<string, string | number>) => strin
   "current-without-sign": () => say("currentFlowsAndTheSignStays"),
   "log-too-short": () => say("tooFewRowsToDrawA"),
   "cell-leaks": () => say("theChargeDoesNotHoldWhile"),
+  "too-close": () => say("tooCloseToTheLimit"),
   "log-covers-little": () => say("theLogCoversLittle"),
   "log-undecided": () => say("theLogIsUndecided"),
   "cell-gives-little": () => say("itGivesLittleBeforeCutOff"),

@@ -452,6 +452,11 @@ export const say = catalogue("test", {
   yesItIsDead: "Yes, it is dead",
   thisStep: "This step",
   getReady: "Get ready",
+  wouldShowFrom: "would show from {value}",
+  tooCloseToTheLimit:
+    "It lies too close to its limit for this reading to tell: repeat it, or use a finer instrument.",
+  shortestBreakSeen: "shortest break that would show",
+  shortestGapSeen: "shortest gap that would show",
   theLogCoversLittle:
     "The log covers less than a third of the charge, too little to tell how much there is: let it run longer.",
   theLogIsUndecided:

@@ -7,6 +7,7 @@ import type { Compared } from "@/core/bench/reference";
 import type { BenchResult } from "@/core/bench/result";
 import {
   figureInterval,
+  figureSmallest,
   figureLimit,
   figureName,
   figureValue,
@@ -72,7 +73,7 @@ export function ReadingResult({
                   {figureName(f.name)}
                 </>
               }
-              detail={[figureLimit(f), figureInterval(f)].filter(Boolean).join("; ")}
+              detail={[figureLimit(f), figureInterval(f), figureSmallest(f)].filter(Boolean).join("; ")}
             />
           );
         })}
