@@ -49,7 +49,7 @@ test("a bid: a listing's words become symptoms, a risk and the highest bid; boug
   await page.getByLabel("Wished margin").fill("9.00");
   await expect.poll(async () => euros((await highest.textContent())!)).toBe(easy - 700);
   await page.getByLabel("Wished margin").fill("a lot");
-  await expect(page.getByText("an amount, such as 12.50")).toBeVisible();
+  await expect(page.getByText("an amount such as 12.50")).toBeVisible();
   await page.getByLabel("Wished margin").fill("2.00");
   await page.getByLabel(/^Price asked/).fill("15.00");
   await expect(answer.getByText("margin at the price asked")).toBeVisible();

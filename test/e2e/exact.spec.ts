@@ -32,13 +32,15 @@ async function take(page: Page, tag: string, name: string, csv: Buffer) {
     .getByLabel("Import a recording")
     .and(page.locator("input"))
     .setInputFiles({ name, mimeType: "text/csv", buffer: csv });
-  const sure = page.getByRole("button", { name: /^Take it/ });
+  const sure = page.getByRole("button", { name: "It is of this unit: import it all the same" });
   const shown = page.getByText(`imported recording (${name})`);
   await expect(sure.or(shown).first()).toBeVisible();
   if (await sure.isVisible()) await sure.click();
   await expect(shown).toBeVisible();
-  await page.getByRole("option", { name: "left stick" }).click();
-  return page.getByRole("region", { name: "left stick" });
+  const stick = page.getByRole("region", { name: "left stick" });
+  // the other controls of the model have no column in the file: not tested
+  for (let i = 0; i < 30 && !(await stick.isVisible()); i++) await page.keyboard.press("ArrowLeft");
+  return stick;
 }
 
 test("a worn track at 90 Hz fails; a good stick whose hand was too quick for the link is not passed, and is told what to do", async ({
