@@ -275,6 +275,7 @@ export function Result(props: Props) {
             ))}
           </Box>
         )}
+        {measured && result && <NotCarried result={result} />}
         <Refusals refusals={addFault.refusals} />
         {recording.purpose === "quick" && (
           <QuickFindings seen={recording.quick?.find((q) => q.id === selected.id)} />
@@ -311,6 +312,22 @@ export function Result(props: Props) {
 }
 
 const capital = (s: string) => s.charAt(0).toUpperCase() + s.slice(1);
+
+/** What the recording could not carry, and what to do about it. */
+function NotCarried({ result }: { result: ControlResult }) {
+  const open = result.reasons.filter((r) => r.grade === "untested");
+  if (open.length === 0) return null;
+  return (
+    <Box sx={{ mb: 2, display: "grid", gap: 0.7 }}>
+      {worstFirst(open).map((r) => (
+        <Row key={r.measure} gap={1.5} at="center">
+          <StateMark state="untested" size={14} />
+          <span>{reasonText(r)}</span>
+        </Row>
+      ))}
+    </Box>
+  );
+}
 
 function QuickFindings({ seen }: { seen: QuickControl | undefined }) {
   if (!seen) return <Typography>{say("notLookedAt")}</Typography>;
