@@ -5,7 +5,7 @@ import { type Link, readThrough, type Row } from "../../bench/made/link";
 import { type StickDefect, stickTest } from "../../bench/made/stick";
 import { one } from "@/core/base/one";
 import { deed, expect, newUnit, runFullTest, signIn, test } from "./shop";
-import { fullTest } from "./units";
+import { done, fullTest } from "./units";
 
 /** Nothing bad passes as good: recordings that the program's own made-up controller did not make. */
 
@@ -87,7 +87,7 @@ test("a first test leaves a chance of a bad button; the proof says it, and a pre
   await expect(block).toHaveCount(0);
 
   // work at it forgets what was known: the chance is back
-  await deed(page, "mend.add", {
+  await done(page, "mend.add", {
     unitId,
     faultId: null,
     what: "Cleaned inside",
@@ -98,7 +98,7 @@ test("a first test leaves a chance of a bad button; the proof says it, and a pre
     settlesFault: false,
     route: null,
     partMinor: 0,
-    cause: null,
+    cause: "not-known",
   });
   await fullTest(page, "knot", unitId);
   await page.goto(`/units/${tag}/prove`);
@@ -120,7 +120,7 @@ test("a carriage bill after a lot is sold is booked, in the marks of the shop", 
   for (let i = 0; i < 2; i++) {
     const { unitId } = await newUnit(page, "knot", { origin, claim: "untested" });
     const { version } = one(await db("unit").where({ id: unitId }).first("version"));
-    await deed(page, "unit.end", {
+    await done(page, "unit.end", {
       unitId,
       version,
       kind: "sold-as-found",
