@@ -2,7 +2,7 @@ import type { Page } from "@playwright/test";
 import type { Knex } from "knex";
 
 import { injectPad } from "./pad";
-import { ALERT, deed, expect, newUnit, runFullTest, signIn, tabTo, test } from "./shop";
+import { ALERT, deed, expect, listens, newUnit, runFullTest, signIn, tabTo, test } from "./shop";
 import { one } from "@/core/base/one";
 import { countOf } from "@/platform/db/joined";
 import { catalogueSchema } from "@/core/parts/catalogue";
@@ -345,6 +345,7 @@ test("the list of units counts all, pages on the server, and its address leads b
   await page.goto("/units");
   await expect(page.getByRole("heading", { level: 1 })).toHaveText(`${total} units`);
   const firstTag = await page.locator(".MuiDataGrid-row .MuiDataGrid-cell").first().textContent();
+  await listens(page);
   await page.getByRole("button", { name: "Next page" }).click();
   await expect(page).toHaveURL(/page=2/);
   await expect(page.locator(".MuiDataGrid-row .MuiDataGrid-cell").first()).not.toHaveText(firstTag!);
