@@ -58,7 +58,7 @@ test("sent empty: each field that is needed says so, nothing leaves the page", a
 test("digits that cannot be read are told while they are typed, and the keys fit the field", async () => {
   new MadeUpServer();
   render(<LotForm />);
-  await userEvent.type(field(/Price/), "12,345");
+  await userEvent.type(field(/Price/), "12.345");
   expect(screen.getByText("an amount such as 12.50")).toBeTruthy();
   expect(field(/Price/).inputMode).toBe("decimal");
   expect(field(/Units/).inputMode).toBe("numeric");

@@ -144,7 +144,7 @@ describe("every field on a page that names its deed", () => {
 });
 
 test.each<[DeedName, string, string, string | null]>([
-  ["question.send", "body.faults.*.options.*.priceMinor", "12,345", "an amount such as 12.50"],
+  ["question.send", "body.faults.*.options.*.priceMinor", "12.345", "an amount such as 12.50"],
   ["question.send", "body.faults.*.options.*.days", "366", "too large: at most 365"],
   ["unit.take-in", "origin.priceMinor", "4.50", null],
   ["question.send", "body.faults.*.options.*.words", " ", "write something here"],
