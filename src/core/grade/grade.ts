@@ -152,7 +152,7 @@ export function gradeTrigger(
   // measured, and withheld all the same: the recording is too coarse for it
   const coarse = (measure: Measure, note: string) => (seen[measure] ? "pull-slower" : note);
   const noPull = m.restValue === null ? "rest-too-short" : "few-pulls";
-  judge.atMost("restValue", m.restValue, limits.restValue, "rest-too-short");
+  judge.atMost("restValue", m.restValue, limits.restValue, seen.restValue ? "too-coarse" : "rest-too-short");
   judge.atLeast("fullPull", m.fullPull, limits.fullPull, coarse("fullPull", noPull));
   judge.atMost("backtrack", m.backtrack, limits.backtrack, coarse("backtrack", noPull));
   if (m.holdSag !== null) judge.atMost("holdSag", m.holdSag, limits.holdSag);

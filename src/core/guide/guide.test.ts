@@ -2,6 +2,7 @@ import type { Reading, SourceCommand } from "./source";
 import { inputMap, type MappedControl } from "../input/input";
 import { type ButtonResult, HOUSE_RULES } from "../analyse/analyse";
 import { Guide } from "./guide";
+import { badChance } from "../signal/risk";
 import { planFullTest, type PressAim } from "./plan";
 
 const STICK: MappedControl = { id: "stick.left", kind: "stick", input: { axes: [0, 1] } };
@@ -266,7 +267,21 @@ describe("presses that prove", () => {
     p.guide.act("repeat");
     p.go(() => p.state().phase === "done");
     expect(p.button()!.missed).toBeGreaterThanOrEqual(1);
+    // what is shown at the end is what all its presses come to, the washed attempt's too
+    const all = { presses: p.button()!.cues!, missed: p.button()!.missed! };
+    expect(p.state().risk!.now).toBeCloseTo(badChance(all), 12);
+    expect(p.state().risk!.now).toBeLessThan(0.001 / 15);
     expect(p.button()!.cues).toBeGreaterThan(20);
+  });
+
+  test("the last hands off cannot be skipped: what the controls do by themselves would stay unknown", () => {
+    const p = proof();
+    p.go(() => p.state().current?.step === "rest" && p.state().index > 0);
+    const at = p.state().index;
+    p.guide.act("skip");
+    expect([p.state().index, p.state().skipped]).toEqual([at, []]);
+    p.go(() => p.state().phase === "done");
+    expect(p.button()!.grade).toBe("A");
   });
 
   test("a button that presses itself while another is tested: hands off once more, for ten seconds, tells", () => {

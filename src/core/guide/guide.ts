@@ -7,7 +7,7 @@ import { median } from "../math/quantile";
 import { HandCommands, type CommandButtons, HOLD_MS } from "./hand-commands";
 import { type GuideStep, NO_PRESSES, type PressAim, pressesBefore, type RimSide, rimSideOf } from "./plan";
 import { type Progress, type StepAim, stepProgress } from "./progress";
-import { badChance, type Presses } from "../signal/risk";
+import { addPresses, badChance, isKnownBad, type Presses, releaseRiskOf } from "../signal/risk";
 
 export type GuidePhase = "lead-in" | "running" | "asking" | "paused" | "done";
 export type GuideState = {
@@ -43,6 +43,8 @@ const IDLE_REST_MS = 10_000;
 
 const isPress = (step: GuideStep | undefined): boolean =>
   step?.step === "press" || step?.step === "press-edge";
+type Where = "middle" | "rim";
+const whereOf = ({ step }: GuideStep): Where => (step === "press" ? "middle" : "rim");
 
 /**
  * Leads a full test: labels each reading with what was asked, calls presses, judges each step by the measures
@@ -65,8 +67,8 @@ export class Guide {
   private commands: SourceCommand[] = [];
   private cues = 0;
   private cueRow = 0;
-  /** presses of this test per button, middle only: what the risk that is shown rests on */
-  private known: Record<string, Presses>;
+  /** presses of this test per button before the attempt that runs; a repeated attempt counts too */
+  private readonly pressed: Record<string, Record<Where, Presses>>;
   private askedIdle = false;
   private readonly hand: HandCommands;
 
@@ -83,9 +85,7 @@ export class Guide {
     this.builder = new RecordingBuilder(upTo(channels.axes), upTo(channels.buttons));
     this.hand = new HandCommands(map);
     if (plan.length === 0) this.phase = "done";
-    this.known = Object.fromEntries(
-      plan.filter((s) => s.step === "press").map((s) => [s.control, NO_PRESSES.middle]),
-    );
+    this.pressed = Object.fromEntries(plan.filter(isPress).map((s) => [s.control, { ...NO_PRESSES }]));
   }
 
   /** Takes readings in order and returns what is asked of the source from now on. */
@@ -97,6 +97,8 @@ export class Guide {
   act(action: GuideAction): SourceCommand[] {
     if (this.phase === "done" && action !== "back" && action !== "repeat") return [];
     if (action === "skip") {
+      // without the last hands off nobody knows what the controls do by themselves
+      if (this.plan[this.index]?.step === "rest" && this.index > 0) return [];
       this.skipped.add(this.index);
       this.setStepAside();
       this.goTo(this.index + 1);
@@ -108,6 +110,7 @@ export class Guide {
     } else if (action === "was-not-moved") {
       // nobody pressed or moved it: what was not asked of it cannot be held against it
       this.builder.setAside(this.stepRow);
+      this.progress = null;
       this.restart();
     } else if (action === "was-moved") this.acceptSilence();
     else if (action === "pause") {
@@ -206,7 +209,6 @@ export class Guide {
       this.rules.missTest,
       this.stepAim(current),
     );
-    this.notePresses(current);
     const again = this.progress.coarse && this.restarts < COARSE_TRIES;
     if (this.progress.restart || again) {
       this.restart();
@@ -271,30 +273,43 @@ export class Guide {
 
   private stepAim(current: GuideStep): StepAim | null {
     if (this.aim === null || !isPress(current)) return null;
-    const where = current.step === "press" ? "middle" : "rim";
+    const where = whereOf(current);
     const planned = this.plan.filter((s) => s.step === current.step).length;
     return {
       chance: this.aim.aim / Math.max(1, planned, this.aim.buttons ?? 0),
       pooled: this.aim.pooled === true,
-      before: pressesBefore(this.aim, current.control, where),
+      before: addPresses(
+        pressesBefore(this.aim, current.control, where),
+        (this.pressed[current.control] ?? NO_PRESSES)[where],
+      ),
     };
   }
 
-  private notePresses({ step, control }: GuideStep): void {
+  /** What the running attempt has asked and missed so far. */
+  private attempt(): Presses {
     const waiting = this.progress?.waiting;
-    if (step === "press" && waiting?.code === "presses")
-      this.known[control] = { presses: waiting.cues, missed: waiting.missed };
+    if (waiting?.code !== "presses") return NO_PRESSES.middle;
+    return { presses: waiting.cues, missed: waiting.missed };
   }
 
-  /** The chance that one of the buttons is bad, by all presses so far; those to come count as unknown. */
+  private keepPresses(): void {
+    const current = this.plan[this.index];
+    if (!current || !isPress(current)) return;
+    const so = (this.pressed[current.control] ??= { ...NO_PRESSES });
+    so[whereOf(current)] = addPresses(so[whereOf(current)], this.attempt());
+  }
+
+  /** The chance that a bad one is among the buttons that pass, by all presses so far; unpressed ones count as any. */
   private risk(): GuideState["risk"] {
     const { aim } = this;
     if (aim === null) return null;
-    const now = Object.entries(this.known).reduce((sum, [id, { presses, missed }]) => {
-      const before = pressesBefore(aim, id, "middle");
-      return sum + badChance({ presses: before.presses + presses, missed: before.missed + missed });
-    }, 0);
-    return { now, aim: aim.aim };
+    const current = this.plan[this.index];
+    const chances = Object.entries(this.pressed).map(([id, { middle }]) => {
+      const running = current?.step === "press" && current.control === id;
+      const now = running ? addPresses(middle, this.attempt()) : middle;
+      return badChance(addPresses(pressesBefore(aim, id, "middle"), now));
+    });
+    return { now: releaseRiskOf(chances.filter((c) => !isKnownBad(c))) ?? 0, aim: aim.aim };
   }
 
   /** Something moved by itself while another control was tested: hands off once more, and longer, tells. */
@@ -313,6 +328,7 @@ export class Guide {
       this.asked = false;
       this.restarts = 0;
     }
+    this.keepPresses();
     if (index >= this.plan.length) this.askIdle();
     this.index = index;
     this.progress = null;

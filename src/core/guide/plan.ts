@@ -23,7 +23,7 @@ export type PressAim = {
 export const RELEASE_AIM = 0.001;
 /** A proof of a unit of which no press is known. */
 export const FRESH_PROOF: PressAim = { aim: RELEASE_AIM, before: {} };
-export const NO_PRESSES: { middle: Presses; rim: Presses } = {
+export const NO_PRESSES: Readonly<Record<"middle" | "rim", Presses>> = {
   middle: { presses: 0, missed: 0 },
   rim: { presses: 0, missed: 0 },
 };

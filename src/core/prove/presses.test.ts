@@ -44,6 +44,8 @@ test("the risk is summed, and what is left to press is named, the most doubtful 
   const pooled = { a: of(30), b: of(15), c: of(20) };
   const aim = pressAim(pooled, 0.001, 15);
   expect(doubtfulButtons(pooled, aim)).toEqual(["b", "c"]);
+  const broken = { ...pooled, d: of(20, 10) };
+  expect(doubtfulButtons(broken, aim)).toEqual(["b", "c"]); // more presses of a broken one tell nothing
   const one = releaseRisk({ b: of(15) }).middle!;
   expect(releaseRisk({ b: of(15), d: of(15) }).middle).toBeCloseTo(2 * one, 12);
   // a button that misses half is a fault of its own, no risk that it goes by unseen

@@ -1,17 +1,11 @@
-import type { PressAim } from "../guide/plan";
-import { badChance, type Presses } from "../signal/risk";
+import { NO_PRESSES, type PressAim } from "../guide/plan";
+import { addPresses, badChance, isKnownBad, type Presses, riskAmongPassing } from "../signal/risk";
 
 /** The presses of a test per button, in the middle and on the rim. */
 export type ButtonPresses = { middle: Presses; rim: Presses };
 export type PressedTest = { at: Date; presses: Readonly<Record<string, ButtonPresses>> };
 /** Something that was done inside: at one control, or (null) where nobody wrote down which it can have moved. */
 export type DoneInside = { at: Date; control: string | null };
-
-const add = (a: Presses, b: Presses): Presses => ({
-  presses: a.presses + b.presses,
-  missed: a.missed + b.missed,
-});
-const NONE: ButtonPresses = { middle: { presses: 0, missed: 0 }, rim: { presses: 0, missed: 0 } };
 
 /**
  * All presses of each button since anything was last done at it, failed ones and repeats included. Work at one
@@ -26,8 +20,8 @@ export function pooledPresses(
     for (const [control, of] of Object.entries(presses)) {
       const undone = done.some((d) => d.at >= at && (d.control === null || d.control === control));
       if (undone) continue;
-      const so = pooled[control] ?? NONE;
-      pooled[control] = { middle: add(so.middle, of.middle), rim: add(so.rim, of.rim) };
+      const so = pooled[control] ?? NO_PRESSES;
+      pooled[control] = { middle: addPresses(so.middle, of.middle), rim: addPresses(so.rim, of.rim) };
     }
   return pooled;
 }
@@ -35,18 +29,12 @@ export function pooledPresses(
 /** The chance of at least one bad button, in the middle and on the rims; null where none was pressed there. */
 export type ReleaseRisk = { middle: number | null; rim: number | null };
 
-const KNOWN_BAD = 0.5; // a button that misses stands as a fault of its own; the risk is of those that passed
-
 export function releaseRisk(pooled: Readonly<Record<string, ButtonPresses>>): ReleaseRisk {
-  const sum = (where: "middle" | "rim"): number | null => {
-    const chances = Object.values(pooled)
-      .map((of) => of[where])
-      .filter((p) => p.presses > 0)
-      .map((p) => badChance(p))
-      .filter((chance) => chance < KNOWN_BAD);
-    return chances.length ? chances.reduce((total, c) => total + c, 0) : null;
+  const all = Object.values(pooled);
+  return {
+    middle: riskAmongPassing(all.map((of) => of.middle)),
+    rim: riskAmongPassing(all.map((of) => of.rim)),
   };
-  return { middle: sum("middle"), rim: sum("rim") };
 }
 
 /** What a proof still asks, given what the tests before it show; of a unit with so many buttons. */
@@ -56,7 +44,8 @@ export const pressAim = (
   buttons: number,
 ): PressAim => ({ aim, before: pooled, buttons });
 
-/** The buttons whose presses leave more doubt than their part of the risk, the most doubtful first. */
+/** The buttons whose presses leave more doubt than their part of the risk, the most doubtful first. More presses
+ * of one that is bad tell nothing. */
 export function doubtfulButtons(
   pooled: Readonly<Record<string, ButtonPresses>>,
   { aim, buttons = 1 }: PressAim,
@@ -64,7 +53,7 @@ export function doubtfulButtons(
   const doubt = (of: ButtonPresses) =>
     Math.max(badChance(of.middle), of.rim.presses > 0 ? badChance(of.rim) : 0);
   return Object.entries(pooled)
-    .filter(([, of]) => doubt(of) >= aim / buttons)
+    .filter(([, of]) => doubt(of) >= aim / buttons && !isKnownBad(doubt(of)))
     .sort(([, a], [, b]) => doubt(b) - doubt(a))
     .map(([id]) => id);
 }

@@ -129,8 +129,11 @@ export function idleButton(
   const { t } = p.recording;
   const rest = stepCode("rest");
   const idle: Idle = { count: 0, worst: 0, at: [], confirmed: false };
+  let next = 0; // presses and runs both lie in order of time
   for (const run of runs) {
-    const began = presses.filter((c) => c.start >= t[run.from]! && c.start <= t[run.to - 1]!);
+    while (next < presses.length && presses[next]!.start < t[run.from]!) next++;
+    const began: { start: number }[] = [];
+    while (next < presses.length && presses[next]!.start <= t[run.to - 1]!) began.push(presses[next++]!);
     // held from before the run on: it counts once, where it lasts
     const held = v[run.from]! > PRESSED && run.step === rest ? [{ start: t[run.from]! }] : [];
     for (const { start } of [...held, ...began]) {

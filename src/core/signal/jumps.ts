@@ -54,7 +54,7 @@ export function findJumps(
         from: c.from,
         last: c.row,
         worst: Math.max(0, Math.abs(c.step) - c.flow),
-        run: runs.find((r) => c.row >= r.from && c.row < r.to)!,
+        run: runAt(runs, c.row),
         axis: axis === 0 ? "x" : "y",
       })),
     ),
@@ -69,6 +69,18 @@ export function findJumps(
       Math.max(threshold, Math.min((PER_SECOND * usual) / 1000, Math.max(...flow.map((f) => f.smallest)))),
     ),
   };
+}
+
+/** The run that a row lies in, by halving: runs lie in order. */
+function runAt(runs: readonly Run[], row: number): Run {
+  let lo = 0;
+  let hi = runs.length - 1;
+  while (lo < hi) {
+    const mid = (lo + hi + 1) >> 1;
+    if (runs[mid]!.from <= row) lo = mid;
+    else hi = mid - 1;
+  }
+  return runs[lo]!;
 }
 
 /**

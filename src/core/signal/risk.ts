@@ -24,11 +24,28 @@ export function badChance({ presses, missed }: Presses, badShare = HOUSE_BAD_SHA
   return wrong / (wrong + (1 - badShare) * good);
 }
 
+export const addPresses = (a: Presses, b: Presses): Presses => ({
+  presses: a.presses + b.presses,
+  missed: a.missed + b.missed,
+});
+
 /** B(a, b) for whole numbers from 1 on. */
 function beta(a: number, b: number): number {
   let product = 1 / (a + b - 1);
   for (let i = 1; i < Math.min(a, b); i++) product *= i / (a + b - 1 - i);
   return product;
+}
+
+const KNOWN_BAD = 0.5;
+export const isKnownBad = (chance: number): boolean => chance >= KNOWN_BAD;
+
+/**
+ * The chance of a bad button among those that passed, as a sum. One that misses so often that it is bad more
+ * likely than not is a fault of its own, no risk that it goes by unseen; null when none was pressed.
+ */
+export function riskAmongPassing(pressed: readonly Presses[]): number | null {
+  const chances = pressed.filter((p) => p.presses > 0).map((p) => badChance(p));
+  return releaseRiskOf(chances.filter((chance) => !isKnownBad(chance)));
 }
 
 /** The chance that a unit holds at least one bad button, as the sum over its buttons; null when none was pressed. */

@@ -130,3 +130,38 @@ test("5 s asked for and nothing moved is no answer", () => {
   expect(r.noAnswer).toBe(true);
   expect(r.grade).toBe("fail");
 });
+
+describe("sag while held", () => {
+  /** Held 400 ms, in which the value falls to 1 - size; let go in `downMs`. */
+  const held = (size: number, downMs: number) => {
+    const s = rest(new Synthetic());
+    for (let i = 0; i < 3; i++)
+      s.add("pull", "trigger.left", 1800 + downMs, (t) => {
+        if (t < 800) return b6(t / 800);
+        const low = 1 - size * Math.min(1, (t - 800) / 150);
+        if (t < 1200) return b6(low);
+        return b6(Math.max(0, low * (1 - (t - 1200) / downMs)));
+      });
+    return measure(s);
+  };
+
+  test.each([0.03, 0.05, 0.08, 0.15])("a sag of %d is measured, whatever the release", (size) => {
+    for (const downMs of [60, 200, 600]) expect(held(size, downMs).holdSag).toBeCloseTo(size, 2);
+  });
+
+  test.each([60, 200, 600, 1000])("letting go over %i ms is no sag", (downMs) => {
+    expect(held(0, downMs).holdSag).toBeLessThan(0.02);
+  });
+
+  test("beyond grade C it fails, alone", () => {
+    const r = held(0.08, 200);
+    expect([r.grade, r.reasons.map((x) => x.measure)]).toEqual(["fail", ["holdSag"]]);
+  });
+});
+
+test("an hour of slow pulls is measured like three of them", () => {
+  const s = rest(new Synthetic(1));
+  for (let i = 0; i < 90; i++) pull(s, 2000);
+  const r = measure(s);
+  expect([r.pulls, r.grade]).toEqual([90, "A"]); // some 180,000 rises: more than a call takes arguments
+});

@@ -116,16 +116,20 @@ function holdSagOf(t: Float64Array, v: Float64Array, { peak, to, highest }: Pull
   while (gone > peak && v[gone - 1]! < highest - RELEASED) gone--;
   let end = gone;
   while (end > peak && t[gone]! - t[end]! < RELEASE_MS) end--;
-  while (end > peak && t[gone]! - t[end]! < SLOW_RELEASE_MS && fallsAt(t, v, end, peak) > HAND_PER_MS) end--;
+  const hands = (ms: number) => fallsAt(t, v, end, peak, ms) > HAND_PER_MS;
+  while (end > peak && t[gone]! - t[end]! < SLOW_RELEASE_MS && hands(FALL_WINDOW_MS)) end--;
+  // the last window still held the first moments of the release
+  const begun = t[end]!;
+  while (end > peak && begun - t[end]! < FALL_WINDOW_MS && hands(FALL_WINDOW_MS / 4)) end--;
   let lowest = highest;
   for (let i = peak; i <= end; i++) lowest = Math.min(lowest, v[i]!);
   return highest - lowest;
 }
 
-/** How fast the value falls over the 40 ms before a row, per ms. */
-function fallsAt(t: Float64Array, v: Float64Array, row: number, first: number): number {
+/** How fast the value falls over so many ms before a row, per ms. */
+function fallsAt(t: Float64Array, v: Float64Array, row: number, first: number, ms: number): number {
   let i = row;
-  while (i > first && t[row]! - t[i]! < FALL_WINDOW_MS) i--;
+  while (i > first && t[row]! - t[i]! < ms) i--;
   return i === row ? 0 : (v[i]! - v[row]!) / (t[row]! - t[i]!);
 }
 
@@ -181,9 +185,11 @@ export function measureTrigger(
       fullPull,
       fullPullMedian: fullPull === null ? null : median(held.map((pull) => pull.highest)),
       pulls: pulls?.length ?? null,
-      backtrack: pulls?.length ? Math.max(...pulls.map((pull) => backtrackOf(t, v, pull))) : null,
-      holdSag: pulls?.length ? Math.max(...pulls.map((pull) => holdSagOf(t, v, pull))) : null,
-      largestStep: travel > 0 && slow.length ? Math.max(0, ...leaps.map((l) => l.left)) / travel : null,
+      backtrack: pulls?.length
+        ? pulls.reduce((most, pull) => Math.max(most, backtrackOf(t, v, pull)), 0)
+        : null,
+      holdSag: pulls?.length ? pulls.reduce((most, pull) => Math.max(most, holdSagOf(t, v, pull)), 0) : null,
+      largestStep: travel > 0 && slow.length ? largest(leaps, (l) => l.left) / travel : null,
       noAnswer: noAnswer(p, runs, (i) => Math.abs(v[i]! - (restValue ?? 0))),
       idle: idleTrigger(p, id, v, restValue),
     },
@@ -196,15 +202,19 @@ export function measureTrigger(
 function restValueOf(p: Prepared, v: Float64Array, runs: readonly Run[]): number {
   const middle = (some: readonly Run[]) => weightedMedian(gather(v, some), gather(p.weights, some));
   const whole = runs.filter((run) => durationOf(p, run) >= OWN_REST_MS);
-  return whole.length > 1 ? Math.max(...whole.map((run) => middle([run]))) : middle(runs);
+  return whole.length > 1 ? whole.reduce((most, run) => Math.max(most, middle([run])), 0) : middle(runs);
 }
+
+/** The largest of some figures, at least 0; a long recording has more than a call takes arguments. */
+const largest = (leaps: readonly Leap[], of: (l: Leap) => number): number =>
+  leaps.reduce((most, l) => Math.max(most, of(l)), 0);
 
 /**
  * How much deeper the worst fall can have been than it was seen: by as much as the pull rose meanwhile, with
  * something for a speed that is not known exactly.
  */
 const hiddenFall = (leaps: readonly Leap[]): number =>
-  SPEED_SLACK * (Math.max(0, ...leaps.map((l) => -l.left)) - Math.max(0, ...leaps.map((l) => -l.rise)));
+  SPEED_SLACK * (largest(leaps, (l) => -l.left) - largest(leaps, (l) => -l.rise));
 
 /**
  * What each measure may be off by: half a step of the converter; for a fall, the rise that one interval hides;

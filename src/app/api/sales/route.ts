@@ -4,7 +4,8 @@ import { publicAddress } from "@/platform/http/address";
 import { csvFile, reader, refusal, route } from "@/platform/http/http";
 import { allSales, listings } from "@/features/after/view";
 import { say } from "@/words/frame";
-import { amountCell } from "@/text/format";
+import { amountCell, figuresAsIn } from "@/text/format";
+import { loadSettings } from "@/features/settings/settings";
 
 /** Listings of what waits to be sold, and everything that was handed over, as CSV. */
 async function get(request: Request): Promise<Response> {
@@ -12,6 +13,8 @@ async function get(request: Request): Promise<Response> {
   if ("response" in who) return who.response;
   const list = new URL(request.url).searchParams.get("list");
   const address = await publicAddress();
+  const { settings } = await loadSettings(database());
+  figuresAsIn(settings.locale, settings.currency); // this process may have shown no page yet
   if (list === "listings")
     return csvFile(
       spreadsheetCsv(

@@ -209,9 +209,13 @@ export function useShopSettings({ settings, version }: ShopSettingsProps) {
   const [texts, setTexts] = useState(() => textsOf(settings));
   const [saved, setSaved] = useState(false);
   const set = (group: keyof SettingTexts) => (next: Texts) => setTexts((had) => ({ ...had, [group]: next }));
-  const bad = Object.values(texts)
-    .flatMap((group) => Object.entries(group))
-    .find(([, t]) => (readFigure(t) ?? -1) < 0);
+  const amounts = new Set<string>(RATES.filter(([, , unit]) => unit === "money").map(([k]) => k));
+  const bad = Object.entries(texts)
+    .flatMap(([group, of]) => Object.entries(of).map(([k, t]) => [k, t, group] as const))
+    .find(([k, t, group]) => {
+      const read = group === "rates" && amounts.has(k) ? readAmount : readFigure;
+      return (read(t) ?? -1) < 0;
+    });
   const save = async () => {
     if (bad) return;
     const done = await deed.run({ version, settings: settingsOf(v, texts) });

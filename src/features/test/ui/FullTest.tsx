@@ -188,7 +188,11 @@ export function FullTest({ profile, revision, frame, onAct, force }: Props) {
         <Button variant="outlined" onClick={() => onAct("repeat")}>
           {say("repeat")} <Key>{say("space")}</Key>
         </Button>
-        <Button variant="outlined" onClick={() => onAct("skip")}>
+        <Button
+          variant="outlined"
+          onClick={() => onAct("skip")}
+          disabled={current?.step === "rest" && state.index > 0}
+        >
           {say("skipNotTested")} <Key>s</Key>
         </Button>
         <Button variant="outlined" onClick={() => onAct("back")} disabled={state.index === 0}>

@@ -4,6 +4,8 @@ import { database } from "@/platform/db/connection";
 import { csvFile, reader, refusal, route } from "@/platform/http/http";
 import { reportOf } from "@/features/results";
 import { cellFigure } from "@/features/results/words/text";
+import { loadSettings } from "@/features/settings/settings";
+import { figuresAsIn } from "@/text/format";
 import { say } from "@/words/frame";
 
 /** A report's table as CSV, by the same filters as its page. */
@@ -14,6 +16,8 @@ async function get(request: Request, { params }: { params: Promise<{ report: str
   const id = REPORTS.find((r) => r === name);
   if (!id) return refusal({ code: "not-found", what: say("report") });
   const filter = reportFilterSchema.parse(Object.fromEntries(new URL(request.url).searchParams));
+  const { settings } = await loadSettings(database());
+  figuresAsIn(settings.locale, settings.currency); // this process may have shown no page yet
   const report = await reportOf(database(), id, filter);
   const csv = spreadsheetCsv(
     report.columns.map((c) => c.label),
