@@ -124,7 +124,7 @@ export const say = catalogue("buying", {
   arrived: "arrived",
   askedFor: "asked for",
   carriageBilled: "the bill for the carriage",
-  carriageOfTheLot: "carriage of the whole lot, {currency}",
+  carriageOfTheLot: "Carriage of the whole lot, {currency}",
   bookTheCarriage: "Book the carriage",
   whatIsSoldCarriesItToo: "Once all units are sold, what is more or less is added to their shares.",
 });

@@ -94,7 +94,7 @@ export function FullTest({ profile, revision, frame, onAct, force }: Props) {
             aria-label={say("stepsDone")}
             sx={{ height: 8, borderRadius: 1 }}
           />
-          {state.risk && <Risk {...state.risk} />}
+          <Box sx={{ display: { xs: "none", md: "block" } }}>{state.risk && <Risk {...state.risk} />}</Box>
         </>
       }
     >
@@ -204,6 +204,8 @@ export function FullTest({ profile, revision, frame, onAct, force }: Props) {
           label={say("cueSounds")}
         />
       </Row>
+      {/* in the hand the step's words come first */}
+      <Box sx={{ display: { md: "none" } }}>{state.risk && <Risk {...state.risk} />}</Box>
     </Station>
   );
 }
