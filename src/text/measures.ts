@@ -91,6 +91,7 @@ export const NOTES: Record<string, string> = {
   "few-octants": say("notLetGoFromAllEight"),
   "too-coarse": say("tooCoarseToTell"),
   "move-slower": say("moveSlower"),
+  "circle-longer": say("circleLonger"),
   "sampled-too-slowly": say("sampledTooSlowly"),
   "pull-slower": say("pullSlower"),
   "fired-once": say("firedOnceWithAnother"),

@@ -20,6 +20,8 @@ export const say = catalogue("measures", {
   wouldShowFromASecond: "would show from {value} a second",
   tooCoarseToTell: "the recording is too coarse to tell; test longer or over a faster link",
   moveSlower: "the hand was too quick for this link to show a leap; circle more slowly",
+  circleLonger:
+    "its places were crossed too seldom, or too many rows were lost, to show a leap; circle longer",
   sampledTooSlowly:
     "sampled too slowly to show a leap at any hand's speed; use a faster link, such as the cord",
   pullSlower: "pulled too quickly for this link; pull more slowly",

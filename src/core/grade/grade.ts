@@ -1,5 +1,6 @@
 import type { ButtonMeasures } from "../signal/button";
 import type { Idle } from "../signal/idle";
+import { WHOLE_TRAVEL } from "../signal/jumps";
 import { RELEASES_NEEDED, type StickEvidence, type StickMeasures } from "../signal/stick";
 import type { TriggerMeasures } from "../signal/trigger";
 import type { Ladder, Limits } from "./limits";
@@ -94,6 +95,7 @@ function whyNoJumps(m: StickMeasures, evidence: StickEvidence, seen: SmallestSee
   const { jumps } = seen;
   const turns = evidence.outer?.turnsPerSecond ?? null;
   if (m.jumps === null || !jumps || turns === null) return "";
+  if (jumps.value >= WHOLE_TRAVEL) return "circle-longer";
   return (turns * jumps.bound) / jumps.value < SLOW_TURNS_PER_S ? "sampled-too-slowly" : "move-slower";
 }
 

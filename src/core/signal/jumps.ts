@@ -9,7 +9,8 @@ const PER_SECOND = 25; // faster than any slow hand
 const LATE_MOST = 5; // of ten thousand rows hardly four in a row are repeated by a link
 const OLD = 0.75; // how old a value may be when it is read, in usual times between changes
 const LATE_SLACK = 1.25; // a hand that hurries a little
-const WHOLE_TRAVEL = 2;
+/** As the smallest leap that would have been found: none would. */
+export const WHOLE_TRAVEL = 2;
 const JOIN_MS = 30;
 const PAUSE_MS = 250; // a longer hold is a pause, not a slow rate of change
 const RELEASE_FROM = 0.8;

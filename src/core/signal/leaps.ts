@@ -204,6 +204,7 @@ function smallestSeen(
   const needed: number[] = [];
   for (let k = PLACES - 1 - reached; k <= reached; k++) {
     const { all } = crossings.at(k, BOTH);
+    if (all === 0) continue; // where it never goes its reach or a dead half tells
     const most = Math.ceil(NEARLY_EVERY * all);
     if (!isWorn(all, most, share)) needed.push(Infinity);
     else {
@@ -212,5 +213,5 @@ function smallestSeen(
     }
   }
   const sorted = needed.sort((a, b) => a - b);
-  return Math.max(floor, sorted[Math.ceil(PLACES_SEEN * sorted.length) - 1]!);
+  return Math.max(floor, sorted[Math.ceil(PLACES_SEEN * sorted.length) - 1] ?? Infinity);
 }

@@ -91,3 +91,15 @@ describe("events that were seen", () => {
       expect([n, pressed(n, clean, (t) => span(t, 1500, 60)).grade]).toEqual([n, "fail"]);
   });
 });
+
+test("a dead half says so, and nothing of leaps where the stick never goes", () => {
+  const s = new Synthetic(5).add("rest", "", 2600, () => axes(0, 0));
+  for (const way of [1, -1])
+    s.add("circle", "stick.left", 4000, (t) => {
+      const [x, y] = onCircle(t, () => 1, 1000, way);
+      return axes(x, Math.max(0, y)); // y is down: up is dead
+    });
+  const r = control(s, "stick.left");
+  expect(r.reasons.find((x) => x.measure === "deadHalves")?.value).toEqual(["up"]);
+  expect(r.reasons.some((x) => x.measure === "jumps")).toBe(false);
+});

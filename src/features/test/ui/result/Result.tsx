@@ -320,7 +320,7 @@ function NotCarried({ result }: { result: ControlResult }) {
   return (
     <Box sx={{ mb: 2, display: "grid", gap: 0.7 }}>
       {worstFirst(open).map((r) => (
-        <Row key={r.measure} gap={1.5} at="center">
+        <Row key={r.measure} gap={1.5} oneLine at="center">
           <StateMark state="untested" size={14} />
           <span>{reasonText(r)}</span>
         </Row>
