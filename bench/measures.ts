@@ -2,7 +2,8 @@
  * How often something bad passes as good, over recordings from a generator that shares no code with the core
  * (bench/made): 60 to 1000 Hz, uneven, with lost and repeated rows, 8 to 12 bits, slow, ordinary and fast
  * hands; every defect of docs/measures.md, continuous ones at 0.8, 1.1 and 1.5 times the limit of grade C.
- * npm run bench:measures [-- N [FIRST_SEED]]: N recordings a kind, 300 when not said.
+ * npm run bench:measures [-- N [FIRST_SEED] [WORD]]: N recordings a kind, 300 when not said; of the kinds that
+ * hold the word, of all when none is said.
  */
 import { analyse, type ControlResult } from "@/core/analyse/analyse";
 import { HOUSE_LIMITS } from "@/core/grade/limits";
@@ -23,6 +24,7 @@ const numbers = process.argv
   .slice(2)
   .filter((a) => /^\d+$/.test(a))
   .map(Number);
+const WORD = process.argv.slice(2).find((a) => /^[a-z]/.test(a)) ?? "";
 const COUNT = numbers[0] ?? 300;
 const FIRST = numbers[1] ?? 1;
 const L = HOUSE_LIMITS;
@@ -196,7 +198,7 @@ console.log(
 let seed = FIRST;
 const totals = { bad: 0, badPassed: 0, good: 0, goodFailed: 0 };
 const escaped: string[] = [];
-for (const kind of KINDS) {
+for (const kind of KINDS.filter((k) => k.name.includes(WORD))) {
   const t: Tally = {
     all: 0,
     passed: 0,

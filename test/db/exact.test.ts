@@ -2,6 +2,7 @@ import type { Knex } from "knex";
 
 import { one } from "@/core/base/one";
 import { analysedAgain, recordingById } from "@/features/test/recordings";
+import { loadSettings, saveValue } from "@/features/settings/settings";
 import type { Actor } from "@/platform/deed/base";
 import { benchOf, closeShop, openShop, valueOf } from "./shop";
 
@@ -76,9 +77,8 @@ test("presses of all tests are pooled for a release; work inside forgets them, a
 test("a shop may ask for more: its own chance of a bad button blocks until the presses keep it", async () => {
   const { tag, unitId } = await takeIn();
   await fullTest(unitId);
-  const { value } = one(await db("settings").first("value"));
-  const prove = { ...value.prove, releaseRisk: 0.0001 };
-  await db("settings").update({ value: JSON.stringify({ ...value, prove }) });
+  const { settings, version } = await loadSettings(db);
+  await saveValue(db, "shop", version, { ...settings, prove: { ...settings.prove, releaseRisk: 0.0001 } });
   try {
     const view = await look(tag);
     expect(view.blocks).toContainEqual(
@@ -88,6 +88,6 @@ test("a shop may ask for more: its own chance of a bad button blocks until the p
     await fullTest(unitId);
     expect((await look(tag)).blocks.map((b) => b.code)).not.toContain("risk");
   } finally {
-    await db("settings").update({ value: JSON.stringify(value) });
+    await saveValue(db, "shop", version + 1, settings);
   }
 });

@@ -473,12 +473,11 @@ describe("deciding and buying", () => {
     );
     const origin = { source: "lot" as const, lotId: lot.id! };
     const units = [await takeIn({ origin }), await takeIn({ origin }), await takeIn({ origin })];
-    await db("unit")
-      .whereIn(
-        "id",
-        units.map((u) => u.unitId),
-      )
-      .update({ ending: "sold-as-found" });
+    for (const { unitId } of units) {
+      const { version } = one(await db("unit").where({ id: unitId }).first("version"));
+      const end = { unitId, version, kind: "sold-as-found" as const, known: "drifts", priceMinor: 900 };
+      await valueOf(await act("unit.end", end));
+    }
     const before = await db("unit").where({ lot_id: lot.id }).orderBy("tag").pluck("lot_share_minor");
     const { version } = (await db("lot").where({ id: lot.id }).first("version"))!;
     const bill = { lotId: lot.id!, version, carriageMinor: 1001 };
@@ -490,6 +489,16 @@ describe("deciding and buying", () => {
     expect(spread!.why).toBe("the bill for the carriage");
     // somebody who saw the lot before it was booked books nothing over it
     expect((await act("lot.carriage", bill)).ok).toBe(false);
+  });
+
+  test("a carriage bill that comes before anything of the lot does is carried by what comes first", async () => {
+    const lot = await valueOf(
+      await act("lot.add", { code: "L-EARLY", seller: "made up", priceMinor: 3000, carriageMinor: 0 }),
+    );
+    await valueOf(await act("lot.carriage", { lotId: lot.id!, version: 1, carriageMinor: 450 }));
+    expect((await act("lot.carriage", { lotId: lot.id!, version: 1, carriageMinor: 900 })).ok).toBe(false);
+    await takeIn({ origin: { source: "lot", lotId: lot.id! } });
+    expect(await db("unit").where({ lot_id: lot.id }).pluck("lot_share_minor")).toEqual([3450]);
   });
 
   test("a shipped model from before there were part slots gets them as a new version; a changed one stays", async () => {

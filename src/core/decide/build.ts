@@ -2,7 +2,7 @@ import { labourOf, type Rates, returnCost, saleTerms, taxTerms, type Term, total
 import type { Minor } from "../money/money";
 import { type ModelProfile, placeName } from "../profile/profile";
 import type { Market, Slot } from "../profile/slots";
-import { chanceOf, type ChanceView, type Tally } from "./chances";
+import { chanceOf, type ChanceView, pooledCases, type Tally } from "./chances";
 import { type Family, familyOf, worstOf } from "./families";
 import type { Cap, LadderAttempt, LadderProblem } from "./ladder-problem";
 import type { Route } from "./routes";
@@ -109,12 +109,20 @@ const tallyOf = (record: readonly RouteTally[], route: string, model: string) =>
   const mine = record.filter((t) => t.route === route);
   const sum = (rows: readonly RouteTally[], yes: "worked" | "cameBack", no: "failed" | "stayed"): Tally =>
     rows.reduce((s, t) => ({ yes: s.yes + t[yes], no: s.no + t[no] }), { yes: 0, no: 0 });
-  const own = mine.filter((t) => t.model === model);
-  const others = mine.filter((t) => t.model !== model);
-  return {
-    success: { own: sum(own, "worked", "failed"), others: sum(others, "worked", "failed") },
-    comeback: { own: sum(own, "cameBack", "stayed"), others: sum(others, "cameBack", "stayed") },
-  };
+  const of = (yes: "worked" | "cameBack", no: "failed" | "stayed") => ({
+    own: sum(
+      mine.filter((t) => t.model === model),
+      yes,
+      no,
+    ),
+    others: sum(
+      mine.filter((t) => t.model !== model),
+      yes,
+      no,
+    ),
+    most: pooledCases(mine.map((t) => ({ yes: t[yes], no: t[no] }))),
+  });
+  return { success: of("worked", "failed"), comeback: of("cameBack", "stayed") };
 };
 
 /** Chance that a unit comes back for what a route did, on this model. */
@@ -122,8 +130,8 @@ export const comebackChance = (
   input: Pick<DecideInput, "record"> & { profile: { id: string } },
   route: Route,
 ): ChanceView => {
-  const { own, others } = tallyOf(input.record, route.id, input.profile.id).comeback;
-  return chanceOf(route.comeback, own, others);
+  const { own, others, most } = tallyOf(input.record, route.id, input.profile.id).comeback;
+  return chanceOf(route.comeback, own, others, most);
 };
 
 /** Chance of a route on this model for a family. Null when it does not treat it. */
@@ -134,7 +142,7 @@ export function routeChance(
 ): ChanceView | null {
   const stated = route.treats.find((t) => t.family === family)?.success;
   const tally = tallyOf(input.record, route.id, input.profile.id).success;
-  return stated ? chanceOf(stated, tally.own, tally.others) : null;
+  return stated ? chanceOf(stated, tally.own, tally.others, tally.most) : null;
 }
 
 function sensorOf(input: DecideInput, place: string): string | null {

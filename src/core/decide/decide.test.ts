@@ -18,7 +18,7 @@ import {
   suspectedOf,
   worthOdds,
 } from "./buying";
-import { chanceOf } from "./chances";
+import { chanceOf, pooledCases } from "./chances";
 import { familyOf, worstOf } from "./families";
 import { solveLadder } from "./ladder";
 import { drawLot, shareLot } from "./lot";
@@ -62,6 +62,54 @@ describe("chances", () => {
     expect(chanceOf({ mean: 0.5, cases: 4 }, NONE, { yes: 3, no: 1 }).mean).toBeCloseTo((2 + 3) / 8, 9);
     // forty cases elsewhere count as eight
     expect(chanceOf({ mean: 0.5, cases: 4 }, NONE, { yes: 40, no: 0 }).mean).toBeCloseTo((2 + 8) / 12, 9);
+  });
+  test("what other models are worth follows from how much the models differ", () => {
+    const model = (yes: number, no: number) => ({ yes, no });
+    expect(pooledCases([])).toBe(8);
+    expect(pooledCases([model(9, 1), model(1, 9)])).toBe(8); // two models tell nothing of their spread
+    expect(pooledCases([model(9, 0), model(4, 0), model(7, 0)])).toBe(8);
+    expect(pooledCases([model(1, 0), model(0, 1), model(1, 0)])).toBe(8); // one case each
+    // far apart: hardly worth anything; alike to a hair: worth more than the guess
+    const apart = Array.from({ length: 8 }, (_, i) => (i % 2 ? model(19, 1) : model(1, 19)));
+    expect(pooledCases(apart)).toBeLessThan(1.5);
+    const alike = Array.from({ length: 8 }, () => model(12, 8));
+    expect(pooledCases(alike)).toBeGreaterThan(30);
+    const seen = chanceOf({ mean: 0.5, cases: 4 }, NONE, { yes: 60, no: 40 }, pooledCases(alike));
+    expect(seen.othersAs).toBeCloseTo(pooledCases(alike), 9);
+    expect(seen.mean).toBeGreaterThan(chanceOf({ mean: 0.5, cases: 4 }, NONE, { yes: 60, no: 40 }).mean);
+  });
+  test.each([
+    [2, "differ"],
+    [60, "agree"],
+  ])("models that %s: what is pooled so foretells a new model no worse than a fixed eight", (strength) => {
+    // each model's own chance drawn about 0.6, as if by so many cases; truth known to the generator alone
+    let state = 7 + strength;
+    const draw = () => ((state = (state * 1103515245 + 12345) % 2147483648) + 0.5) / 2147483648;
+    const normal = () => Math.sqrt(-2 * Math.log(draw())) * Math.cos(2 * Math.PI * draw());
+    const spread = Math.sqrt((0.6 * 0.4) / (strength + 1));
+    const model = () => Math.min(0.98, Math.max(0.02, 0.6 + spread * normal()));
+    let fixed = 0;
+    let pooled = 0;
+    for (let n = 0; n < 400; n++) {
+      const tallies = Array.from({ length: 7 }, () => {
+        const p = model();
+        let yes = 0;
+        for (let i = 0; i < 12; i++) if (draw() < p) yes++;
+        return { yes, no: 12 - yes };
+      });
+      const truth = model();
+      const own = { yes: 0, no: 0 };
+      for (let i = 0; i < 6; i++) draw() < truth ? own.yes++ : own.no++;
+      const others = { yes: 0, no: 0 };
+      for (const t of tallies) {
+        others.yes += t.yes;
+        others.no += t.no;
+      }
+      const stated = { mean: 0.5, cases: 2 };
+      fixed += (chanceOf(stated, own, others).mean - truth) ** 2;
+      pooled += (chanceOf(stated, own, others, pooledCases([...tallies, own])).mean - truth) ** 2;
+    }
+    expect(pooled).toBeLessThan(fixed);
   });
   test("the interval of an even Beta(1, 1) leaves out a twentieth at each side, and narrows with cases", () => {
     // stated as never or always: still open, and moved by what is seen

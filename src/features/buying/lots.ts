@@ -176,12 +176,20 @@ export const bookCarriage = deed(
     prepare: ({ lotId }, db) => worthsOfLot(db, lotId, false),
   },
   async (work, { lotId, version, carriageMinor }) => {
-    const { db, prepared } = work;
+    const { db, note, prepared } = work;
     const lot = await db("lot").where({ id: lotId }).forUpdate().first();
     if (!lot) throw new Refused({ code: "not-found", what: "lot" });
     if (lot.version !== version) throw overtaken();
     await db("lot").where({ id: lotId }).update({ carriage_minor: carriageMinor });
-    await respread(work, lotId, say("carriageBilled"), prepared);
+    const carriers = (lot.units_promised ?? 0) > 0 || (await db("unit").where({ lot_id: lotId }).first("id"));
+    if (carriers) await respread(work, lotId, say("carriageBilled"), prepared);
+    else {
+      // nothing has come that could carry it: it is shared when the first unit does
+      await db("lot")
+        .where({ id: lotId })
+        .update({ version: db.raw("version + 1") });
+      note("lot-carriage", null, { lot: lot.code, carriage: carriageMinor });
+    }
     return nothing;
   },
 );

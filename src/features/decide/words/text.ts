@@ -105,7 +105,13 @@ export function casesWords(c: ChanceView): string {
   return [
     say("statedMeanAsCasesCases", { mean: Math.round(c.stated.mean * 100), cases: c.stated.cases }),
     own ? say("hereYesOfOwn", { yes: n(c.own.yes), own: n(own) }) : say("noneHereYet"),
-    others ? say("otherModelsYesOfOthers", { yes: n(c.others.yes), others: n(others) }) : "",
+    others
+      ? say("otherModelsYesOfOthers", {
+          yes: n(c.others.yes),
+          others: n(others),
+          cases: figure(c.othersAs, c.othersAs < 10 ? 1 : 0),
+        })
+      : "",
   ]
     .filter(Boolean)
     .join("; ");

@@ -62,7 +62,7 @@ export const say = catalogue("decide", {
   statedMeanAsCasesCases: "stated {mean} % as {cases} cases",
   hereYesOfOwn: "here {yes} of {own}",
   noneHereYet: "none here yet",
-  otherModelsYesOfOthers: "other models {yes} of {others}",
+  otherModelsYesOfOthers: "other models {yes} of {others}, worth {cases} cases of this one",
   byTheLadderBelow: "by the ladder below",
   theFirstStepWaitsDaysDays: "the first step waits {days} days for the {part}",
   noRouteIsLeftToTry: "no route is left to try with what is here",
