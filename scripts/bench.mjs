@@ -1,6 +1,6 @@
 /**
  * npm run bench [-- NAME]: figures and ratios, apart from the tests. NAME: analysis, memory, pages, measures,
- * diagnosis, decide, plan, dayplan, deeds, named, heavy or shop.
+ * diagnosis, decide, plan, dayplan, deeds, named, heavy, shop or shopfloor.
  * `pages` starts a throwaway workshop with the demo data, as the tests do.
  */
 import { spawnSync } from "node:child_process";
@@ -30,6 +30,9 @@ if (wants("diagnosis")) tsx("bench/diagnosis.ts", process.argv.slice(3));
 if (wants("dayplan")) tsx("bench/dayplan.ts", process.argv.slice(3));
 if (wants("plan")) tsx("bench/plan.ts", process.argv.slice(3));
 if (wants("measures")) tsx("bench/measures.ts", process.argv.slice(3));
+
+// twenty minutes: only when it is asked for
+if (only === "shopfloor") tsx("bench/shopfloor.ts", process.argv.slice(3));
 
 // a large workshop takes minutes to fill: only when it is asked for
 if (only === "shop")

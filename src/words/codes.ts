@@ -400,6 +400,7 @@ const CODES = {
   "deaf microphone": "deaf microphone",
   "silent speaker": "silent speaker",
   "weak right trigger": "weak right trigger",
+  "clip that slips": "clip that slips",
 } as const;
 const say = catalogue("codes", CODES);
 

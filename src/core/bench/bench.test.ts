@@ -228,6 +228,20 @@ describe("contact sensors", () => {
 
   test("an open leg, or a total far from nominal, is a broken track", () => {
     expect(codes(sensor([[5000, null]]))).toContain("leg-open");
+    // once beside two good readings the clip may have slipped: neither a fault nor a pass
+    const once = sensor([
+      [5000, 5000],
+      [5000, null],
+      [5000, 5000],
+    ]);
+    expect([once.verdict, codes(once)]).toEqual(["not-tested", ["leg-open-once"]]);
+    const twice = sensor([
+      [5000, 5000],
+      [5000, null],
+      [5000, null],
+      [5000, 5000],
+    ]);
+    expect([twice.verdict, codes(twice)]).toEqual(["fail", ["leg-open"]]);
     expect(codes(sensor([[6600, 6600]]))).toContain("track-broken");
     expect(sensor([[6400, 6400]]).verdict).toBe("pass");
   });

@@ -16,6 +16,19 @@ const T95 = [12.706, 4.303, 3.182, 2.776, 2.571, 2.447, 2.365, 2.306, 2.262, 2.2
 export const t95 = (degrees: number) => T95[degrees - 1] ?? 1.96;
 
 /**
+ * A leg that read open every time, or twice, is open; one that did so once beside two good readings or more
+ * may have been a clip that slipped: read again. Null when none did.
+ */
+function openedOf(used: ReadingOf<"contact-sensor">["readings"]): "leg-open" | "leg-open-once" | null {
+  const times = (leg: "a" | "b") => used.filter((x) => x[leg] === null).length;
+  const most = Math.max(times("a"), times("b"));
+  if (most === 0) return null;
+  return most === 1 && used.filter((x) => x.a !== null && x.b !== null).length >= 2
+    ? "leg-open-once"
+    : "leg-open";
+}
+
+/**
  * Imbalance (a - b) / (a + b) of the two half-resistances of a contact sensor at rest; times the gain it
  * predicts the axis offset that this sensor will give. Readings with a finger on the part are left out;
  * repeats give the uncertainty. `offsetLimit` is the stick's rest offset beyond which it fails. Source:
@@ -30,8 +43,14 @@ export function judgeContactSensor(
   const leftOut = r.readings.length - used.length;
   const findings: Finding[] = leftOut ? [{ code: "finger-left-out", facts: { count: leftOut } }] : [];
   if (used.length === 0) return { v: 1, verdict: "not-tested", figures: [], findings };
-  if (used.some((x) => x.a === null || x.b === null))
-    return { v: 1, verdict: "fail", figures: [], findings: [...findings, { code: "leg-open" }] };
+  const opened = openedOf(used);
+  if (opened !== null)
+    return {
+      v: 1,
+      verdict: opened === "leg-open" ? "fail" : "not-tested",
+      figures: [],
+      findings: [...findings, { code: opened }],
+    };
   const sums = used.map((x) => x.a! + x.b!);
   const ratios = used.map((x, i) => (sums[i]! > 0 ? (x.a! - x.b!) / sums[i]! : 0));
   const mean = (v: readonly number[]) => v.reduce((s, x) => s + x, 0) / v.length;

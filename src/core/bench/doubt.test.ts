@@ -1,5 +1,6 @@
 import { HOUSE_LIMITS } from "../grade/limits";
 import { seeded } from "../math/random";
+import { BENCH_PRESETS, type BenchFaults, simulatedReading } from "../simulate/instruments";
 import { judgeReading } from "./judge";
 import type { Reading } from "./readings";
 import { isTooClose, least, most, within } from "./result";
@@ -42,6 +43,32 @@ test("the internal resistance holds the truth in its interval, and no bad cell p
   }
   expect(held / n).toBeGreaterThanOrEqual(0.95);
   expect(passedBad / n).toBeLessThan(0.005);
+});
+
+describe("a clip that slips in one reading of seven", () => {
+  const verdicts = (method: string, subject: string, faults: BenchFaults) => {
+    const all = { pass: 0, fail: 0, "not-tested": 0 };
+    const step = { method, subject };
+    for (let seed = 1; seed <= 400; seed++)
+      all[
+        judge(simulatedReading(step, CELL, seed, { ...BENCH_PRESETS["clip that slips"], ...faults })!)
+          .verdict as "pass"
+      ]++;
+    return all;
+  };
+  test.each<[string, string, string, BenchFaults]>([
+    ["a sensor off balance", "contact-sensor", "stick.left.x", { imbalance: 0.12 }],
+    ["a sensor with an open leg", "contact-sensor", "stick.left.x", { openLeg: true }],
+    ["a tired cell", "supply", "main", { voltsShare: 0.99, internalOhms: 1.1 }],
+  ])("never makes %s pass", (_, method, subject, faults) =>
+    expect(verdicts(method, subject, faults).pass).toBe(0),
+  );
+  test("asks for another reading of a good sensor far more often than it calls it broken", () => {
+    const good = verdicts("contact-sensor", "stick.left.x", {});
+    expect(good["not-tested"]).toBeGreaterThan(100); // 1 - 0.85^6 of them slipped at all
+    expect(good.fail).toBeLessThan(good["not-tested"] / 2);
+    expect(good.pass).toBeGreaterThan(100);
+  });
 });
 
 test("a level of sound holds the truth in its interval, whatever the windows' spread", () => {

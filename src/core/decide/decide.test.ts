@@ -99,7 +99,7 @@ describe("chances", () => {
       });
       const truth = model();
       const own = { yes: 0, no: 0 };
-      for (let i = 0; i < 6; i++) draw() < truth ? own.yes++ : own.no++;
+      for (let i = 0; i < 6; i++) own[draw() < truth ? "yes" : "no"]++;
       const others = { yes: 0, no: 0 };
       for (const t of tallies) {
         others.yes += t.yes;

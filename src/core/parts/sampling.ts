@@ -71,7 +71,8 @@ export function acceptChance(
     : hypergeometricAtMost(plan.accept, plan.sample, Math.round(share * plan.pieces), plan.pieces);
 }
 
-const MOST = 500;
+/** More pieces than that nobody measures. */
+export const MOST_SAMPLED = 500;
 
 /**
  * Chances are sums of rounded terms: one that is a risk exactly (3 of 5 pieces with 2 bad: 1 in 10) may come
@@ -79,6 +80,10 @@ const MOST = 500;
  */
 const HAIR = 1e-9;
 const keeps = (chance: number, risk: number): boolean => chance <= risk + HAIR;
+
+/** Whether a plan refuses good batches and takes bad ones no more often than asked. */
+export const keepsBoth = (plan: SamplingPlan, risk: Risk): boolean =>
+  keeps(plan.refusesGood, risk.refuseGood) && keeps(plan.takesBad, risk.takeBad);
 
 /**
  * The smallest sample, and of those the lowest number of bad ones borne, that keeps both risks. Where not
@@ -88,7 +93,7 @@ const keeps = (chance: number, risk: number): boolean => chance <= risk + HAIR;
  * @example samplingPlan(5, HOUSE_RISK) // 3 pieces, none of them bad
  */
 export function samplingPlan(pieces: number | null, risk: Risk): SamplingPlan {
-  const most = Math.min(pieces ?? MOST, MOST);
+  const most = Math.min(pieces ?? MOST_SAMPLED, MOST_SAMPLED);
   const goodBad = pieces === null ? 0 : badOf(risk.goodShare, pieces, false);
   const badBad = pieces === null ? 0 : badOf(risk.badShare, pieces, true);
   const take = (c: number, n: number, good: boolean) =>

@@ -46,7 +46,7 @@ test.each([
 );
 
 test("every preset of the page is held by the test above", () => {
-  expect(Object.keys(BENCH_PRESETS)).toHaveLength(13);
+  expect(Object.keys(BENCH_PRESETS)).toHaveLength(14);
 });
 
 test("the same seed reads the same, another reads another", () => {

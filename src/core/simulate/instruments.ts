@@ -28,6 +28,8 @@ export type BenchFaults = {
   microphoneDeaf?: boolean;
   speakerSilent?: boolean;
   dragShare?: number;
+  /** share of readings at which a clip lies beside its point: nothing flows, and an ohmmeter reads open */
+  slips?: number;
 };
 
 /** A healthy unit's bench, or one with each fault that the bench can find. */
@@ -45,16 +47,18 @@ export const BENCH_PRESETS: Record<string, BenchFaults> = {
   "deaf microphone": { microphoneDeaf: true },
   "silent speaker": { speakerSilent: true },
   "weak right trigger": { dragShare: 0.6 },
+  "clip that slips": { slips: 0.15 },
 };
 
 export class SimulatedMeter implements Instrument {
   readonly label: string;
   private readonly chance: Chance;
   private turn = 0;
-  /** the clips' resistance, how far the meter is off, how it drifts, and how often a clip slips off */
+  /** the clips' resistance, how far the meter is off, and how it drifts; what slips draws of its own */
   private readonly clipOhms: number;
   private readonly off: number;
   private readonly drift: number;
+  private readonly slipping: Chance;
 
   constructor(
     seed: number,
@@ -68,6 +72,7 @@ export class SimulatedMeter implements Instrument {
     this.clipOhms = own.between(0, 0.03);
     this.off = 0.002 * own.normal();
     this.drift = 0.0002 * own.normal();
+    this.slipping = own;
   }
 
   read(quantity: Quantity): Promise<Result<number, InstrumentProblem>> {
@@ -75,6 +80,8 @@ export class SimulatedMeter implements Instrument {
   }
 
   now(quantity: Quantity): Result<number, InstrumentProblem> {
+    const slipped = this.f.slips !== undefined && this.slipping.between(0, 1) < this.f.slips;
+    if (slipped && quantity !== "grams") return this.beside(quantity);
     const far = this.off + this.drift * this.turn;
     const wobble = (v: number, share: number) => v * (1 + far + share * this.chance.normal());
     const open = this.supply.nominalVolts * (this.f.voltsShare ?? 1.06);
@@ -93,9 +100,21 @@ export class SimulatedMeter implements Instrument {
     const imbalance = this.f.imbalance ?? 0.01;
     return ok(wobble((this.nominalOhms / 2) * (1 + (first ? imbalance : -imbalance)), 0.002));
   }
+
+  /** What a clip beside its point reads: the turn is taken all the same. */
+  private beside(quantity: Quantity): Result<number, InstrumentProblem> {
+    if (quantity === "ohms") {
+      this.turn++;
+      return refuse({ code: "overload" });
+    }
+    return ok(
+      quantity === "volts" || quantity === "loaded-volts" ? STRAY_VOLTS * this.slipping.between(0, 1) : 0,
+    );
+  }
 }
 
 const LOAD_AMPS = 0.25;
+const STRAY_VOLTS = 0.02;
 
 /** A charge meter's log of a whole charge: constant current, then falling off. */
 export function simulatedChargeLog(seed: number, supply: Supply, f: BenchFaults) {

@@ -12,7 +12,7 @@ import type { LotWorth } from "@/browser/decide-worker";
 import type { Settings } from "@/contract/deeds";
 import { readAmount, readOptionalAmount } from "@/text/format";
 import type { BuyingView } from "@/features/buying/view";
-import { money } from "@/text/format";
+import { money, typedAmount } from "@/text/format";
 import { Form } from "@/ui/fields/Form";
 import { BigFigure } from "@/features/units/ui/unit/Station";
 import { Amount } from "./Amount";
@@ -33,7 +33,7 @@ function useLotOffer({ view, shop }: LotOfferProps) {
     { id: 1, model: view.models[0]?.key ?? "", count: "10", words: "untested" },
   ]);
   const [price, setPrice] = useState("");
-  const [carriage, setCarriage] = useState("8.90");
+  const [carriage, setCarriage] = useState(() => typedAmount(shop.rates.carriageOut));
   const [worth, setWorth] = useState<LotWorth | null>(null);
   const [busy, setBusy] = useState(false);
   const [problem, setProblem] = useState("");

@@ -118,7 +118,7 @@ function LotFigures({ lot, shop }: LotState) {
       <Typography color="text.secondary">
         {say("overUnits", { units: lot.units.length })}
         {lot.unitsPromised && say("ofUnitsPromised", { unitsPromised: lot.unitsPromised })}{" "}
-        {say("unitsWay", { way: SPREAD_WORDS[lot.way] })}
+        {say("unitsWay", { units: lot.unitsPromised ?? lot.units.length, way: SPREAD_WORDS[lot.way] })}
         {lot.toComeMinor > 0 &&
           say("toComeMinorForThoseStillToCome", { toComeMinor: money(lot.toComeMinor, shop) })}
       </Typography>

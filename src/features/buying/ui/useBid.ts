@@ -30,7 +30,7 @@ export function useBid({ view, modelKey, base, shop, canWork, wish }: Props) {
   const [words, setWords] = useState("");
   const [seller, setSeller] = useState("");
   const [price, setPrice] = useState("");
-  const [carriage, setCarriage] = useState("4.50");
+  const [carriage, setCarriage] = useState(() => typedAmount(shop.rates.carriageOut));
   const [margin, setMargin] = useState(typedAmount(wish.margin));
   const [loss, setLoss] = useState(String(Math.round(wish.loss * 100)));
   const asked = useDeferredValue(words);

@@ -95,7 +95,7 @@ export const say = catalogue("buying", {
   lotLot: "Lot {lot}",
   overUnits: "over {units}",
   ofUnitsPromised: " of {unitsPromised}",
-  unitsWay: "units, {way}",
+  unitsWay: "{units, plural, one {unit} other {units}}, {way}",
   toComeMinorForThoseStillToCome: "; {toComeMinor} for those still to come",
   unit: "Unit",
   role: "Role",

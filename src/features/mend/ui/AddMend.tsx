@@ -72,7 +72,7 @@ function useAddMend({ view, routes, parts }: AddMendProps) {
       part: "",
       minutes: String(view.minutesNow),
       remark: "",
-      partMinor: "0.00",
+      partMinor: typedAmount(0),
       partGift: "",
     },
     rest: () => ({

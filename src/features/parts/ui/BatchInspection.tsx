@@ -4,11 +4,11 @@ import Box from "@mui/material/Box";
 import Button from "@mui/material/Button";
 import { useState } from "react";
 
-import { operatingCurve } from "@/core/parts/sampling";
+import { keepsBoth, MOST_SAMPLED, operatingCurve } from "@/core/parts/sampling";
 import { findingText, verdictText } from "@/features/parts/words/text";
 import { say } from "@/features/parts/words/words";
 import type { BatchView } from "@/features/stock/batch-view";
-import { money } from "@/text/format";
+import { figure, money } from "@/text/format";
 import { OperatingPlot } from "@/ui/charts/money";
 import { Problem } from "@/ui/deed/Problem";
 import { useDeed } from "@/ui/deed/useDeed";
@@ -21,6 +21,7 @@ import type { BatchState, Props } from "./useBatch";
 import { Block, Row, Text, Words } from "@/ui/kit/layout";
 
 export const percent = (x: number) => `${Math.round(100 * x)} %`;
+const tenths = (x: number) => `${figure(100 * x, 1)} %`;
 
 export function Inspection({ part, batch, view, canWork, props, shop }: BatchState) {
   return (
@@ -87,26 +88,40 @@ function VerdictOfBatch({
           {say("bad")}
         </span>
       </Row>
-      <Words after={1} quiet>
-        {say("ruleFor")} {view.plan.pieces}{" "}
-        {say("piecesMeasureSampleBearAccept", {
-          sample: view.plan.sample,
-          accept: view.plan.accept,
-          x: say("itRefusesABatchWithGoodShare", {
-            goodShare: percent(view.risk.goodShare),
-            refusesGood: percent(view.plan.refusesGood),
-            badShare: percent(view.risk.badShare),
-            takesBad: percent(view.plan.takesBad),
-          }),
-        })}
-        {view.plan.all && say("thereAreTooFewToTell")}
-      </Words>
+      <RuleOfBatch view={view} />
       {canWork && batch.status !== "rejected" && batch.status !== "disposed" && (
         <Inspect view={view} part={part} />
       )}
       {canWork && <Judge {...props} />}
       <Readings view={view} />
     </Box>
+  );
+}
+
+/** How many are measured, what is borne, and how often that errs; where no sample errs little enough, so much. */
+export function RuleOfBatch({ view }: { view: Pick<BatchView, "plan" | "risk"> }) {
+  return (
+    <Words after={1} quiet>
+      {say("ruleFor")} {view.plan.pieces}{" "}
+      {say("piecesMeasureSampleBearAccept", {
+        sample: view.plan.sample,
+        accept: view.plan.accept,
+        x: say("itRefusesABatchWithGoodShare", {
+          goodShare: percent(view.risk.goodShare),
+          refusesGood: percent(view.plan.refusesGood),
+          badShare: percent(view.risk.badShare),
+          takesBad: percent(view.plan.takesBad),
+        }),
+      })}
+      {view.plan.all && say("thereAreTooFewToTell")}
+      {!view.plan.all &&
+        !keepsBoth(view.plan, view.risk) &&
+        say("noSampleKeepsBothRisks", {
+          most: MOST_SAMPLED,
+          asked: tenths(view.risk.refuseGood),
+          refusesGood: tenths(view.plan.refusesGood),
+        })}
+    </Words>
   );
 }
 

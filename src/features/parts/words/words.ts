@@ -312,6 +312,8 @@ export const say = catalogue("parts", {
   badOfMeasured2: "{bad} of {measured}",
   ruleFor: "Rule for",
   piecesMeasureSampleBearAccept: "pieces: measure {sample}, bear {accept} bad. {x}",
+  noSampleKeepsBothRisks:
+    " No sample of up to {most} pieces keeps both risks: a batch that is good enough is refused {refusesGood} of the time, not {asked}. Set the two shares further apart under Shop and limits.",
   itRefusesABatchWithGoodShare:
     "It refuses a batch with {goodShare} bad {refusesGood} of the time and takes one with {badShare} bad {takesBad} of the time.",
   thereAreTooFewToTell: " There are too few to tell from a sample, so all are measured.",

@@ -175,6 +175,7 @@ const FINDINGS: Record<string, (facts: Record<string, string | number>) => strin
       count2: f.count === 1 ? say("reading") : say("readings"),
     }),
   "leg-open": () => say("anOpenLegABrokenTrack"),
+  "leg-open-once": () => say("aLegReadOpenOnce"),
   "track-broken": () => say("theTotalLiesTooFarFrom"),
   "one-reading": () => say("oneReadingHasNoSpreadRepeat"),
   "readings-scatter": () => say("theReadingsScatterHoldTheProbes"),

@@ -106,6 +106,8 @@ export const say = catalogue("test", {
   reading: "reading",
   readings: "readings",
   anOpenLegABrokenTrack: "An open leg: a broken track, leg or joint.",
+  aLegReadOpenOnce:
+    "A leg read open once and closed before or after: the clip slipped, or the leg comes and goes. Read again.",
   theTotalLiesTooFarFrom: "The total lies too far from nominal: a broken track.",
   oneReadingHasNoSpreadRepeat: "One reading has no spread: repeat it to know how sure it is.",
   theReadingsScatterHoldTheProbes: "The readings scatter: hold the probes still and repeat.",

@@ -1,0 +1,216 @@
+import { type Built, buildProblem } from "@/core/decide/build";
+import { bestOf, endsOf } from "@/core/decide/ends";
+import type { School } from "@/core/decide/routes";
+import { keeping, solved } from "@/core/decide/solved";
+import {
+  type AdviceSettings,
+  certainty,
+  rankChecks,
+  USUAL_ADVICE,
+  advise as adviseChecks,
+} from "@/core/diagnosis/advise";
+import { type Belief, bestExplanation, learn, startBelief } from "@/core/diagnosis/belief";
+import { type Check, checkLibrary, evidenceOf } from "@/core/diagnosis/checks";
+import { graphOf } from "@/core/diagnosis/graph";
+import type { Outcome } from "@/core/diagnosis/priors";
+import { Case, type Done } from "./case";
+import { beliefOf, Ideal, type Move, type Particle, seenSo, settled } from "./ideal";
+import type { World } from "./truth";
+import type { FloorUnit } from "./units";
+
+/** Those who mend the same units: today's rules, one school, the cheapest first, who sees the truth, who knows the odds. */
+
+/** What a player did: it went on, sold what is left with its faults said, or gave up. */
+type Step = "on" | "sell-limited" | "give-up";
+const MOST_STEPS = 24;
+
+/** Goes on until it ends: whatever passes its proof is sold, whatever does not is mended on. */
+function play(unit: FloorUnit, world: World, next: (c: Case, built: Built) => Step): Done {
+  const c = new Case(unit, world);
+  for (let n = 0; n < MOST_STEPS; n++) {
+    if (c.broken) return c.giveUp();
+    if (c.failing.size === 0) {
+      if (c.proves()) return c.sell(true);
+      continue;
+    }
+    const built = buildProblem(c.input());
+    const step = next(c, built);
+    if (step === "give-up") return c.giveUp();
+    if (step === "sell-limited") return c.sell(false);
+  }
+  return c.giveUp();
+}
+
+/** What the ladder says of some of the options. */
+function byLadder(c: Case, whole: Built, kept: Built): Step {
+  const input = c.input();
+  const { built, ladder } = solved(kept);
+  const best = bestOf(endsOf(input, built, ladder, 0));
+  const { root } = ladder;
+  if (best === "sell-limited") return "sell-limited";
+  if (best !== "mend" && best !== "hold") return "give-up";
+  if (root.do === "sell") return "sell-limited";
+  if (root.do !== "try") return "give-up";
+  const { id } = built.problem.attempts[root.attempt]!;
+  c.attempt(
+    whole,
+    whole.problem.attempts.findIndex((a) => a.id === id),
+  );
+  return "on";
+}
+
+export const today = (unit: FloorUnit, world: World): Done =>
+  play(unit, world, (c, built) => byLadder(c, built, built));
+
+export const school =
+  (which: School) =>
+  (unit: FloorUnit, world: World): Done =>
+    play(unit, world, (c, built) =>
+      byLadder(
+        c,
+        built,
+        keeping(built, new Set(built.options.flatMap((o, i) => (o.route.school === which ? [i] : [])))),
+      ),
+    );
+
+export const cheapest = (unit: FloorUnit, world: World): Done =>
+  play(unit, world, (c, built) => {
+    const p = built.problem;
+    const option = built.options
+      .map((o, i) => ({
+        i,
+        cost: p.attempts[i]!.cost,
+        helps: o.places.some((x) => c.failing.has(x)) && !o.twin,
+      }))
+      .filter((x) => x.helps)
+      .sort((a, b) => a.cost - b.cost)[0];
+    // nobody goes on beyond what the unit can still bring
+    if (!option || option.cost >= p.price[0] - p.giveUp[p.openedTo]!) return "give-up";
+    c.attempt(built, option.i);
+    return "on";
+  });
+
+export type Stated = { said: number; right: boolean };
+
+const OUTCOME: Record<string, Outcome> = {
+  noAnswer: "dead",
+  deadHalves: "dead-half",
+  jumps: "jumps",
+  largestStep: "jumps",
+  backtrack: "jumps",
+  restSpikes: "noise",
+  restNoise: "noise",
+  restOffset: "offset",
+  restValue: "offset",
+  stuckReleases: "scatter",
+  safeDeadZone: "scatter",
+  reachMin: "short-reach",
+  fullPull: "short-reach",
+  decision: "misses",
+  chatter: "misses",
+  "rim.decision": "rim-misses",
+};
+
+function seenAtFirst(c: Case, b: Belief): void {
+  learn(
+    b,
+    [...b.graph.restsOn.keys()].map((id) => {
+      const measure = c.failing.get(id);
+      const outcome = c.failing.has(id) ? (OUTCOME[measure ?? "noAnswer"] ?? "dead") : "works";
+      return { kind: "function" as const, id, outcome };
+    }),
+  );
+}
+
+/**
+ * Both stations as they stand: what Find proposes is checked until it says that deciding pays more, then Decide
+ * goes on as it would have without. What was found is kept for the reliability of what it states.
+ */
+export const bothStations =
+  (stated: Stated[]) =>
+  (unit: FloorUnit, world: World): Done => {
+    let asked = false;
+    return play(unit, world, (c, built) => {
+      if (!asked && unit.profile.wiring) {
+        asked = true;
+        const b = find(c, unit);
+        const best = bestExplanation(b);
+        stated.push({
+          said: best.probability,
+          right: [...best.nodes].sort().join() === [...new Set(unit.faults.map((f) => f.node))].sort().join(),
+        });
+      }
+      return byLadder(c, built, built);
+    });
+  };
+
+function find(c: Case, unit: FloorUnit): Belief {
+  const wiring = unit.profile.wiring!;
+  const graph = graphOf(wiring, null);
+  const b = startBelief(graph);
+  seenAtFirst(c, b);
+  let left: Check[] = checkLibrary(graph, wiring, { references: false }).filter(
+    (x) => x.kind !== "test" && x.skill < 3,
+  );
+  let isOpen = false as boolean;
+  while (certainty(b) < USUAL_ADVICE.certain) {
+    const settings: AdviceSettings = { ...USUAL_ADVICE, isOpen, done: new Set<string>() };
+    if (adviseChecks(b, left, settings).stop !== null) break;
+    const check: Check | undefined = rankChecks(b, left, settings)[0]?.check;
+    if (!check) break;
+    left = left.filter((x) => x !== check);
+    const about = check.about.map((i) => graph.nodes[i]!.id);
+    const bad = c.check(check.id, about, check.minutes, check.opens, USUAL_ADVICE.openMinutes);
+    isOpen ||= check.opens;
+    learn(b, [evidenceOf(check, check.outcomes[bad ? 0 : 1]!.code)]);
+  }
+  return b;
+}
+
+const MOST_LOOKS = 3;
+
+/** The parts that are most likely at fault: what a look may settle. */
+function worthLooking(belief: readonly Particle[]): string[] {
+  const mass = new Map<string, number>();
+  for (const p of belief)
+    for (const f of p.faults)
+      if (f.defect !== "outside") mass.set(f.node, (mass.get(f.node) ?? 0) + p.weight);
+  return [...mass]
+    .filter(([, m]) => m > 0.05 && m < 0.95)
+    .sort((a, b) => b[1] - a[1])
+    .slice(0, MOST_LOOKS)
+    .map(([node]) => node);
+}
+
+/** Plays with a belief; with the truth alone it is the one who sees it, and looks at nothing. */
+function ideally(unit: FloorUnit, world: World, begin: (c: Case) => Particle[], looks: boolean): Done {
+  let belief: Particle[] = [];
+  const looked = new Set<string>();
+  return play(unit, world, (c, built) => {
+    const failing = [...c.failing.keys()].sort();
+    if (belief.length === 0) belief = begin(c);
+    const nodes = looks ? worthLooking(belief).filter((n) => !looked.has(n)) : [];
+    const ideal = new Ideal(unit, world, built, nodes);
+    const move: Move = ideal.best(belief, failing);
+    if (move.do === "look") {
+      looked.add(move.node);
+      const { depths } = built.problem;
+      const bad = c.look(move.node, depths[Math.min(1, depths.length - 1)]!.minutes);
+      belief = settled(seenSo(belief, move.node, bad));
+      return "on";
+    }
+    if (move.do === "sell-limited") return "sell-limited";
+    if (move.do !== "try") return "give-up";
+    const outcomes = ideal.after(belief, move.option, failing);
+    c.attempt(built, move.option);
+    const now = [...c.failing.keys()].sort().join(" ");
+    belief = outcomes.find((o) => o.failing === now)?.belief ?? [];
+    return "on";
+  });
+}
+
+export const knowsTheOdds = (unit: FloorUnit, world: World): Done =>
+  ideally(unit, world, (c) => beliefOf(unit, world, c.failing), true);
+
+export const seesTheTruth = (unit: FloorUnit, world: World): Done =>
+  ideally(unit, world, () => [{ faults: unit.faults, gone: 0, weight: 1 }], false);
