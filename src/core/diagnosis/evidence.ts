@@ -10,6 +10,7 @@ import {
   treatmentEvidence,
 } from "./places";
 import type { Outcome } from "./priors";
+import { readingEvidence, type ReadFact } from "./readings";
 import type { Try } from "./tries";
 
 /** From what was seen and done at a unit to evidence about its parts, each piece with what it rests on. */
@@ -28,6 +29,7 @@ export type Basis =
   | { code: "place"; target: string; outcome: PlaceFinding }
   | { code: "reading"; point: string; outcome: "off" | "right" }
   | { code: "try"; number: number; suspect: string; outcome: NonNullable<Try["outcome"]> }
+  | { code: "bench"; reading: ReadFact["kind"]; places: readonly string[]; verdict: ReadFact["verdict"] }
   | { code: "loose-piece"; number: number }
   | { code: "halved" };
 export type Piece = { basis: Basis; evidence: Evidence };
@@ -51,6 +53,7 @@ export function evidenceFrom(
     tries: readonly Pick<Try, "number" | "suspect" | "outcome" | "undone">[];
     loose: readonly Loose[];
     searches: readonly Search[];
+    readings?: readonly ReadFact[];
   },
 ): Piece[] {
   return [
@@ -70,6 +73,11 @@ export function evidenceFrom(
         : [{ basis: { code: "loose-piece", number }, evidence: fragmentEvidence(part) }];
     }),
     ...from.searches.flatMap((s) => fromSearch(graph, s)),
+    ...(from.readings ?? []).flatMap((r): Piece[] => {
+      const evidence = readingEvidence(graph, r);
+      const { kind, places, verdict } = r;
+      return evidence ? [{ basis: { code: "bench", reading: kind, places, verdict }, evidence }] : [];
+    }),
   ];
 }
 

@@ -10,6 +10,7 @@ const told = (change: Partial<Told>) =>
     damages: [],
     missing: [],
     without: [],
+    readings: [],
     accepted: [],
     ...change,
   });
@@ -87,6 +88,7 @@ test("lists are told in one line each, kinds of marks once; every line is one th
     damages: [{ place: "shell", what: "a crack" }],
     missing: ["battery door"],
     without: ["Microphone", "Speaker"],
+    readings: [{ reading: "charge-log", subject: "main", verdict: "fail" }],
     accepted: ["left stick: noise"],
   });
   expect(all).toEqual([
@@ -95,6 +97,7 @@ test("lists are told in one line each, kinds of marks once; every line is one th
     { code: "damage", place: "shell", what: "a crack" },
     { code: "missing", names: ["battery door"] },
     { code: "function-lost", names: ["Microphone", "Speaker"] },
+    { code: "reading", reading: "charge-log", subject: "main", verdict: "fail" },
     { code: "accepted-fault", words: "left stick: noise" },
   ]);
   for (const line of all) expect(disclosureSchema.parse(line)).toEqual(line);

@@ -2,6 +2,7 @@ import { z } from "../base/schema";
 
 import type { School } from "../decide/routes";
 import { MAKES } from "../profile/slots";
+import type { StandingReading } from "./standing-reading";
 
 /** What a buyer is told beside the figures, each from a fact of the record. */
 
@@ -18,6 +19,12 @@ export const disclosureSchema = z.discriminatedUnion("code", [
   z.strictObject({ code: z.literal("damage"), place: z.string(), what: z.string() }),
   z.strictObject({ code: z.literal("missing"), names: z.array(z.string()) }),
   z.strictObject({ code: z.literal("function-lost"), names: z.array(z.string()) }),
+  z.strictObject({
+    code: z.literal("reading"),
+    reading: z.string(),
+    subject: z.string(),
+    verdict: z.enum(["fail", "doubtful"]),
+  }),
   z.strictObject({ code: z.literal("accepted-fault"), words: z.string() }),
   z.strictObject({ code: z.literal("provisional"), words: z.string() }),
 ]);
@@ -39,6 +46,8 @@ export type Told = {
   /** accessories that it came without, and functions that fail or were taken out */
   missing: readonly string[];
   without: readonly string[];
+  /** readings at the bench that failed or were too close to tell, and that nothing done since has ended */
+  readings: readonly StandingReading[];
   /** faults that were accepted, with their place */
   accepted: readonly string[];
 };
@@ -80,6 +89,7 @@ export function disclosuresOf(told: Told): Disclosure[] {
     ...told.damages.map(({ place, what }): Disclosure => ({ code: "damage", place, what })),
     ...all(told.missing, (names) => ({ code: "missing", names })),
     ...all(told.without, (names) => ({ code: "function-lost", names })),
+    ...told.readings.map((r): Disclosure => ({ code: "reading", ...r })),
     ...told.accepted.map((words): Disclosure => ({ code: "accepted-fault", words })),
   ];
 }

@@ -43,6 +43,7 @@ const facts = (change: Partial<UnitFacts> = {}): UnitFacts => ({
   apart: { items: 0, steps: 0, begun: false },
   recalled: [],
   looseFragments: [],
+  readings: [],
   decided: null,
   proving: NOTHING_ASKED,
   ...change,

@@ -1,6 +1,7 @@
 import type { CheckResult } from "../bench/result";
 import type { Disposition } from "@/core/decide/ends";
 import type { Grade } from "../grade/grade";
+import type { StandingReading } from "../prove/standing-reading";
 import { type ProofBlock, proofBlocks, type Proving } from "../prove/proof";
 
 /**
@@ -93,6 +94,8 @@ export type UnitFacts = {
   recalled: readonly string[];
   /** loose pieces that are matched to no part and not explained */
   looseFragments: readonly number[];
+  /** readings at the bench that failed or lay too close to tell, and still speak of what is in the unit */
+  readings: readonly StandingReading[];
   /** the proof sheet and what else a proof asks for */
   proving: Proving;
   floor: Grade;
@@ -108,6 +111,7 @@ export type Block =
   | { code: "function"; functionId: string; result: "fail" | "not-tested" }
   | { code: "open-fault"; number: number }
   | { code: "fragment"; number: number }
+  | ({ code: "reading" } & StandingReading)
   | { code: "apart"; items: number; steps: number }
   | { code: "recall"; batch: string }
   | ProofBlock;
@@ -212,6 +216,7 @@ export function blocksOf(facts: UnitFacts): Block[] {
   for (const fault of facts.faults)
     if (fault.status === "open") blocks.push({ code: "open-fault", number: fault.number });
   for (const number of facts.looseFragments) blocks.push({ code: "fragment", number });
+  for (const r of facts.readings) blocks.push({ code: "reading", ...r });
   for (const batch of facts.recalled) blocks.push({ code: "recall", batch });
   if (facts.apart.begun) blocks.push({ code: "apart", items: facts.apart.items, steps: facts.apart.steps });
   return [...blocks, ...proofBlocks(facts.proving, baselineOf(facts), fullSince(facts), lastMend)];

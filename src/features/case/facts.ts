@@ -20,6 +20,7 @@ import { isHandwork, provingOf, readProving, testerOf } from "./proving";
 import type { UnitRow } from "@/platform/db/tables";
 import { loadSettings } from "@/features/settings/settings";
 import { rowsBy } from "@/platform/db/batched";
+import { stillUnsure, type UnsureReading } from "./aged";
 import { computed, figuresOf, rowsOf } from "@/platform/db/joined";
 import type { Id } from "@/core/base/ids";
 
@@ -204,15 +205,25 @@ const readFaults = (db: Knex, unitId: Id<"unit">) =>
     ),
   );
 const readRest = (db: Knex, unitId: Id<"unit">) =>
-  onceIn(db, `rest ${unitId}`, ["fragment", "fitted", "batch", "decision"], () =>
-    figuresOf<{ loose: number[]; recalled: string[]; decision: UnitFacts["decided"] }>(
+  onceIn(db, `rest ${unitId}`, ["fragment", "fitted", "batch", "decision", "bench_reading"], () =>
+    figuresOf<{
+      loose: number[];
+      recalled: string[];
+      decision: UnitFacts["decided"];
+      unsure: UnsureReading[];
+    }>(
       db("unit as u").where("u.id", unitId),
       db.raw(
         `array(select number from fragment f where f.unit_id = u.id and f.matched_to is null and f.explained = '' order by number) as loose,
            array(select distinct b.code from fitted f join batch b on b.id = f.batch_id where f.unit_id = u.id and f.removed_at is null
              and b.status in ('rejected', 'disposed') order by b.code) as recalled,
            (select jsonb_build_object('disposition', disposition, 'faults', faults) from decision d
-             where d.unit_id = u.id order by d.at desc limit 1) as decision`,
+             where d.unit_id = u.id order by d.at desc limit 1) as decision,
+           coalesce((select jsonb_agg(to_jsonb(r)) from (
+             select distinct on (kind, subject) kind, subject, verdict, at, reading->>'controlId' as control,
+               jsonb_array_length(result->'figures') > 0 as figures
+             from bench_reading where unit_id = u.id order by kind, subject, at desc) r
+             where r.verdict <> 'pass'), '[]') as unsure`,
       ),
     ),
   );
@@ -322,7 +333,7 @@ export async function factsOf(
   floor: Grade,
   rows: Awaited<ReturnType<typeof readFacts>>,
 ): Promise<UnitFacts> {
-  const { tests, checks, faults, mends, loose, decision, recalled, steps, settings, proving } = rows;
+  const { tests, checks, faults, mends, loose, decision, recalled, unsure, steps, settings, proving } = rows;
   const open = steps.filter((e) => e.status === "open");
   const order = open[0];
   const guide = order && (await modelById(db, order.profile_id)).body.guide;
@@ -350,6 +361,7 @@ export async function factsOf(
     },
     decided: decision,
     looseFragments: loose,
+    readings: await stillUnsure(db, unit, profile, unsure),
     swollen: unit.swollen,
     liquid: unit.liquid,
     liquidCleared: unit.liquid_cleared !== null,

@@ -157,6 +157,7 @@ export async function disclosuresFor(
     without: functionsOf(profile.body, unit.revision)
       .filter((f) => ["fail", "not-fitted"].includes(answered(f.id)))
       .map((f) => f.name),
+    readings: facts.readings,
     accepted: faults.map((f) => `${placeWords(f.place)}: ${f.kind}`),
   });
 }

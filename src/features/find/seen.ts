@@ -74,6 +74,7 @@ export async function seenOf(
     .select("function_id", "result");
   const own = await db("observation")
     .where({ unit_id: unitId, kind: "function", withdrawn: false })
+    .where("at", ">", lastMend)
     .orderBy("at")
     .select("target", "outcome");
   const seen: Seen[] = [];

@@ -13,7 +13,7 @@ import {
   startBelief,
   weightOfEvidence,
 } from "@/core/diagnosis/belief";
-import { checkLibrary } from "@/core/diagnosis/checks";
+import { type Check, checkLibrary } from "@/core/diagnosis/checks";
 import { type Piece, evidenceFrom } from "@/core/diagnosis/evidence";
 import { type Graph, graphOf } from "@/core/diagnosis/graph";
 import {
@@ -24,9 +24,11 @@ import {
   halvingNext,
 } from "@/core/diagnosis/halving";
 import { pointIsOff } from "@/core/diagnosis/places";
+import { type Act, MEASURED, type Treatment } from "@/core/case/ageing";
 import { type Similar, similarCases } from "@/core/diagnosis/similar";
 import { type Cure, cureOf, secondTestDue, spentTreatments, untestedChanges } from "@/core/diagnosis/tries";
 import { thingsOf } from "@/core/profile/profile";
+import { actsAt, ageOf, type ReadView, readsAt } from "@/features/case/aged";
 import { basisWords } from "@/features/find/words/text";
 import { loadLexicon } from "@/features/settings/lexicon";
 import type { UnitView } from "@/features/units/view";
@@ -50,6 +52,8 @@ export type ObservationView = {
   note: string;
   by: string;
   at: string;
+  /** what was done at it since: it was seen of what is not there any more */
+  ended: { how: Treatment; at: string } | null;
 };
 
 export type TryView = {
@@ -104,6 +108,8 @@ export type FindView = {
   best: { nodes: string[]; probability: number };
   advice: Advice;
   observations: ObservationView[];
+  /** what was read at the bench and says something of a part */
+  readings: ReadView[];
   tries: TryView[];
   untested: number;
   fragments: FragmentView[];
@@ -163,7 +169,27 @@ function asPoint(
   return { id: p.id, value, healthy: others, middle: judged.middle, off: value === null ? null : judged.off };
 }
 
-const asObservation = (o: Trail["observations"][number]): ObservationView => ({
+/** The parts that an observation is about, and what was found there, so that what was done since can end it. */
+function ageOfObservation(
+  o: Trail["observations"][number],
+  graph: Graph,
+  library: readonly Check[],
+  acts: readonly Act[],
+): ObservationView["ended"] {
+  if (o.kind === "function") return null; // of the whole path: what it is now a new test says
+  if (o.kind === "place") {
+    const part = graph.index.get(o.target);
+    return part === undefined ? null : ageOf({ at: o.at, parts: [part], finding: o.outcome }, acts);
+  }
+  const about =
+    o.kind === "point" ? graph.showsAt.get(o.target) : library.find((c) => c.id === o.target)?.about;
+  return ageOf({ at: o.at, parts: about ?? [], finding: MEASURED }, acts);
+}
+
+const asObservation = (
+  o: Trail["observations"][number],
+  ended: ObservationView["ended"],
+): ObservationView => ({
   id: o.id,
   kind: o.kind,
   target: o.target,
@@ -172,6 +198,7 @@ const asObservation = (o: Trail["observations"][number]): ObservationView => ({
   note: o.note,
   by: o.person,
   at: o.at.toISOString(),
+  ended,
 });
 
 const asTry = (t: Trail["attempts"][number], retests: Parameters<typeof cureOf>[1]): TryView => ({
@@ -222,8 +249,13 @@ export async function findView(db: Knex, view: UnitView): Promise<FindView | nul
     loadLexicon(db),
     similarTo(db, view),
   ]);
-  const { observations, attempts, fragments, halvings } = trail;
+  const { attempts, fragments, halvings } = trail;
   const library = checkLibrary(graph, profile.wiring);
+  const acts = await actsAt(db, unit.id, profile, graph);
+  const readings = await readsAt(db, unit.id, profile, graph, acts);
+  const aged = trail.observations.map((o) => ({ o, ended: ageOfObservation(o, graph, library, acts) }));
+  // what was done at a part ended what was seen of the old one: it stays on the page, and counts for nothing
+  const observations = aged.filter((x) => x.ended === null).map((x) => x.o);
   const b = startBelief(graph, record);
   const evidence = evidenceFrom(graph, library, {
     seen,
@@ -231,6 +263,7 @@ export async function findView(db: Knex, view: UnitView): Promise<FindView | nul
     tries: attempts,
     loose: fragments.map((x) => ({ number: x.number, matchedTo: x.matched_to })),
     searches: halvings,
+    readings: readings.filter((r) => r.ended === null),
   });
   learn(
     b,
@@ -238,8 +271,11 @@ export async function findView(db: Knex, view: UnitView): Promise<FindView | nul
   );
   const nameOf = (id: string) =>
     graph.nodes[graph.index.get(id) ?? -1]?.name ?? seen.find((s) => s.id === id)?.name ?? id;
-  const wasOpened = view.mends.some((m) => m.opened) || observations.some((o) => o.kind !== "function");
-  const hasSigns = seen.some((s) => s.outcome !== "works") || observations.some((o) => o.kind !== "function");
+  const wasOpened = view.mends.some((m) => m.opened) || trail.observations.some((o) => o.kind !== "function");
+  const hasSigns =
+    seen.some((s) => s.outcome !== "works") ||
+    observations.some((o) => o.kind !== "function") ||
+    readings.some((r) => r.ended === null && r.verdict !== "pass");
   const retests = await retestsOf(db, unit.id);
   const healthy = await healthyPoints(db, profile.id, unit.revision, unit.id);
   return {
@@ -247,13 +283,18 @@ export async function findView(db: Knex, view: UnitView): Promise<FindView | nul
     seen,
     causes: hasSigns ? causesOf(b, graph, evidence, nameOf) : [],
     best: bestExplanation(b),
-    advice: advise(b, library, { ...USUAL_ADVICE, isOpen: wasOpened, done: doneChecks(trail, seen) }),
-    observations: observations.map(asObservation),
+    advice: advise(b, library, {
+      ...USUAL_ADVICE,
+      isOpen: wasOpened,
+      done: doneChecks({ ...trail, observations }, seen),
+    }),
+    observations: aged.map((x) => asObservation(x.o, x.ended)),
+    readings,
     tries: attempts.map((t) => asTry(t, retests)),
     untested: untestedChanges(attempts).length,
     fragments: fragments.map(asFragment),
     halvings: halvings.map(asHalving),
-    points: profile.wiring.points.map((p) => asPoint(p, trail, healthy)),
+    points: profile.wiring.points.map((p) => asPoint(p, { ...trail, observations }, healthy)),
     similar,
     shopCases: Object.values(record).reduce((n, r) => n + (r?.faults ?? 0), 0),
   };

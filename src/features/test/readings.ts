@@ -158,7 +158,9 @@ export const setReference = deed(
       // what only a unit that leaves needs is not asked of one that stays
       const bad = blocksOf(facts).filter(
         (b) =>
-          ["swollen", "liquid", "control", "open-fault", "fragment", "recall", "apart"].includes(b.code) ||
+          ["swollen", "liquid", "control", "open-fault", "fragment", "reading", "recall", "apart"].includes(
+            b.code,
+          ) ||
           (b.code === "function" && b.result === "fail"),
       );
       if (bad.length) throw new Refused({ code: "not-healthy", why: say("itsFullTestOrItsFaults") });

@@ -2,6 +2,7 @@ import type { Disposition } from "@/core/decide/ends";
 import type { Grade } from "@/core/grade/grade";
 import type { CheckResult } from "@/core/bench/result";
 import type { Block, Ending, NextAction, Station, StationSaid } from "@/core/record/standing";
+import type { StandingReading } from "@/core/prove/standing-reading";
 import type { Step } from "@/core/recording/recording";
 import type { Waiting } from "@/core/guide/progress";
 import type { QuickFault } from "@/core/quicklook/quick-look";
@@ -11,6 +12,7 @@ import { DIRECTION_WORDS, GRADE_WORDS, percent } from "@/text/measures";
 import { placeWords } from "@/text/names";
 import { PROOF_RESULT_WORDS, proofWords } from "@/features/release/words/text";
 import { day, type Shop, figure } from "@/text/format";
+import { codeWords } from "@/words/codes";
 import { say } from "./words";
 
 /** The interface's words for codes of the core. Short, plain, the trade's own. */
@@ -213,6 +215,17 @@ const QUICK: { [C in QuickFault["code"]]: (f: Extract<QuickFault, { code: C }>) 
 export const quickFaultText = (f: QuickFault): string => (QUICK[f.code] as (f: QuickFault) => string)(f);
 
 type Names = (id: string) => string;
+/** What a reading was taken of: a control, an axis of one, or a supply. */
+const subjectWords = (subject: string, name: Names): string => {
+  const axis = /^(.*)\.([xy])$/.exec(subject);
+  if (axis) return ` ${name(axis[1]!)} ${axis[2]}`;
+  return subject === "" || subject === "main" ? "" : ` ${name(subject)}`;
+};
+/** A reading that is no pass, in words. */
+export function readingText(r: StandingReading, name: Names): string {
+  const facts = { reading: codeWords(r.reading), subject: subjectWords(r.subject, name) };
+  return r.verdict === "fail" ? say("readingFailed", facts) : say("readingTooClose", facts);
+}
 const BLOCK: { [C in Block["code"]]: (b: Extract<Block, { code: C }>, name: Names, shop: Shop) => string } = {
   swollen: () => say("swollenCellQuarantine"),
   liquid: () => say("tookLiquidAndIsNotCleared"),
@@ -225,6 +238,7 @@ const BLOCK: { [C in Block["code"]]: (b: Extract<Block, { code: C }>, name: Name
   function: (b, name) => `${name(b.functionId)}: ${b.result === "fail" ? say("fails") : say("notTested")}`,
   "open-fault": (b) => say("faultNumberIsOpen", { number: b.number }),
   fragment: (b) => say("loosePieceNumberIsMatchedTo", { number: b.number }),
+  reading: (b, name) => readingText(b, name),
   recall: (b) => say("carriesAPieceOfBatchBatch", { batch: b.batch }),
   proof: (b) =>
     say("proofSheetKeyResult", { key: proofWords(b.key).name, result: PROOF_RESULT_WORDS[b.result] }),

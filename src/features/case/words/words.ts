@@ -81,6 +81,8 @@ export const say = catalogue("unit", {
   noneThatWasMadeHereA: "{none} that was made here: a file or a recording played back proves nothing",
   belowTheShopsFloor: ", below the shop's floor",
   fails: "fails",
+  readingFailed: "Failed at the bench: {reading}{subject}",
+  readingTooClose: "Too close to its limit to tell, read it again: {reading}{subject}",
   faultNumberIsOpen: "Fault {number} is open",
   loosePieceNumberIsMatchedTo: "Loose piece {number} is matched to no part",
   carriesAPieceOfBatchBatch: "Carries a piece of batch {batch}, which was rejected: change it",

@@ -188,7 +188,10 @@ function WhatCounts({ find, common, picked, loose, wiring, top, nameOf }: Causes
   return (
     <Block before={2}>
       <Fold
-        title={say("seenInsideObservations", { observations: find.observations.length })}
+        title={say("seenInsideObservations", {
+          observations:
+            find.observations.filter((o) => !o.ended).length + find.readings.filter((r) => !r.ended).length,
+        })}
         open={find.observations.length > 0}
       >
         <Observations {...common} picked={picked} />

@@ -9,7 +9,7 @@ import type { Settings } from "@/contract/deeds";
 import type { Id } from "@/core/base/ids";
 import { PLACE_FINDINGS, type PlaceFinding } from "@/core/diagnosis/places";
 import type { Wiring } from "@/core/profile/wiring";
-import type { FindView } from "@/features/find/view";
+import type { FindView, ObservationView } from "@/features/find/view";
 import { PLACE_WORDS, outcomeWords } from "@/features/find/words/text";
 import { say } from "@/features/find/words/words";
 import { dayAndTime } from "@/text/format";
@@ -17,6 +17,7 @@ import { Refusals } from "@/ui/deed/Refusals";
 import { useDeed } from "@/ui/deed/useDeed";
 import { Form } from "@/ui/fields/Form";
 import { NativeSelect } from "@/ui/fields/NativeSelect";
+import { StateMark } from "@/ui/state/StateMark";
 import { codeWords } from "@/words/codes";
 
 export type Common = { unitId: Id<"unit">; find: FindView; wiring: Wiring; shop: Settings; canWork: boolean };
@@ -81,7 +82,8 @@ export function Observations(props: Common & { picked: string | null }) {
   return (
     <Box component="section" aria-label={say("whatWasSeenInside")}>
       <Observed {...s} />
-      {find.observations.length === 0 && (
+      <ReadAtBench {...s} />
+      {find.observations.length + find.readings.length === 0 && (
         <Typography color="text.secondary">{say("nothingWasSeenInsideYet")}</Typography>
       )}
       <SeenInside {...s} />
@@ -90,19 +92,47 @@ export function Observations(props: Common & { picked: string | null }) {
   );
 }
 
+const LINE = {
+  display: "flex",
+  gap: 1,
+  alignItems: "center",
+  borderBottom: 1,
+  borderColor: "divider",
+  py: 0.4,
+};
+
+/** Why something that was seen or read does not count any more. */
+function Before({ ended, shop }: { ended: ObservationView["ended"]; shop: Settings }) {
+  if (!ended) return null;
+  return (
+    <Typography component="span" color="text.secondary">
+      {" "}
+      {say("beforeWork", { how: codeWords(ended.how), day: dayAndTime(ended.at, shop) })}
+    </Typography>
+  );
+}
+
+/** What the bench read of parts here: it is known, also where nobody looked inside. */
+function ReadAtBench({ find, wiring, shop }: ObservationsState) {
+  return find.readings.map((r) => (
+    <Box key={r.id} sx={LINE}>
+      <StateMark state={r.ended || r.verdict === "doubtful" ? "untested" : r.verdict} size={14} />
+      <span>
+        <b>{codeWords(r.kind)}</b>
+        {r.places.length === 1 && ` ${thingName(wiring, find, r.places[0]!)}`}, {say("atTheBench")}:{" "}
+        {codeWords(r.verdict)}. {dayAndTime(r.at, shop)}
+        <Before ended={r.ended} shop={shop} />
+      </span>
+    </Box>
+  ));
+}
+const thingName = (wiring: Wiring, find: FindView, id: string) =>
+  find.seen.find((s) => s.id === id)?.name ?? partName(wiring, id);
+
 function Observed({ find, wiring, shop, canWork, withdraw }: ObservationsState) {
-  return find.observations.map((o) => (
-    <Box
-      key={o.id}
-      sx={{
-        display: "flex",
-        gap: 1,
-        alignItems: "center",
-        borderBottom: 1,
-        borderColor: "divider",
-        py: 0.4,
-      }}
-    >
+  const standing = find.observations.filter((o) => !o.ended);
+  return [...standing, ...find.observations.filter((o) => o.ended)].map((o) => (
+    <Box key={o.id} sx={LINE}>
       <span>
         <b>
           {partName(
@@ -117,8 +147,9 @@ function Observed({ find, wiring, shop, canWork, withdraw }: ObservationsState) 
         {o.value !== null && `${o.value}, `}
         {o.outcome in PLACE_WORDS ? PLACE_WORDS[o.outcome as PlaceFinding] : outcomeWords(o.outcome)}. {o.by},{" "}
         {dayAndTime(o.at, shop)}
+        <Before ended={o.ended} shop={shop} />
       </span>
-      {canWork && (
+      {canWork && !o.ended && (
         <Button
           size="small"
           sx={{ ml: "auto", flexShrink: 0 }}

@@ -138,6 +138,12 @@ export function basisWords(basis: Basis, nameOf: (id: string) => string): string
         suspect: nameOf(basis.suspect),
         outcome: codeWords(basis.outcome),
       });
+    case "bench":
+      return say("benchReadingVerdict", {
+        reading: codeWords(basis.reading),
+        places: basis.places.length === 1 ? ` ${nameOf(basis.places[0]!)}` : "",
+        verdict: codeWords(basis.verdict),
+      });
     case "loose-piece":
       return say("loosePieceNumberIsFromIt", { number: basis.number });
     case "halved":

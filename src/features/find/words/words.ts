@@ -71,6 +71,9 @@ export const say = catalogue("find", {
   decidingPaysMoreThanKnowing:
     "Deciding pays more than knowing now: a wrong decision would cost about {wrongCost} min, and no check saves its own minutes.",
   itWorkedWhileTheRestWas: "it worked while the rest was tested",
+  benchReadingVerdict: "{reading}{places} at the bench: {verdict}",
+  atTheBench: "at the bench",
+  beforeWork: "before it was {how}, {day}; it counts for nothing now",
   readingPointOutcome: "reading {point}: {outcome}",
   tryNumberSuspectOutcome: "try {number}, {suspect}: {outcome}",
   loosePieceNumberIsFromIt: "loose piece {number} is from it",

@@ -97,7 +97,6 @@ export const say = catalogue("people", {
   saved: "Saved.",
   saveTheWords: "Save the words",
   shop: "Shop",
-  locale: "Language and country",
   warrantyDays: "Warranty, days",
   signedOutWhenIdleForHours: "Signed out when idle for, hours",
   labelWidthMm: "Label width, mm",

@@ -43,6 +43,10 @@ const DISCLOSURES: { [C in Disclosure["code"]]: [Extract<Disclosure, { code: C }
     { code: "function-lost", names: ["heavy motor"] },
     "Does not work or is not fitted: heavy motor",
   ],
+  reading: [
+    { code: "reading", reading: "charge-log", subject: "main", verdict: "fail" },
+    "Failed when measured: charge log",
+  ],
   "accepted-fault": [
     { code: "accepted-fault", words: "home is stiff" },
     "Known and left as it is: home is stiff",

@@ -129,6 +129,13 @@ export function disclosureText(d: Disclosure): string {
       return say("doesNotComeWithNames", { names: list(d.names) });
     case "function-lost":
       return say("doesNotWorkOrIsNot", { names: list(d.names) });
+    case "reading": {
+      const facts = {
+        reading: codeWords(d.reading),
+        subject: d.subject === "main" ? "" : ` (${idWords(d.subject)})`,
+      };
+      return d.verdict === "fail" ? say("failedAtTheBench", facts) : say("tooCloseAtTheBench", facts);
+    }
     case "accepted-fault":
       return say("knownAndLeftAsItIs", { words: d.words });
     case "provisional":

@@ -17,7 +17,7 @@ export const WORDS: [keyof Settings & ("shopName" | "town" | "currency" | "local
     ["shopName", say("shop")],
     ["town", say("town")],
     ["currency", say("currency")],
-    ["locale", say("locale")],
+    ["locale", say("languageAndCountry")],
     ["timeZone", say("timeZone")],
   ];
 

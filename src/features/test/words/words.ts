@@ -210,6 +210,9 @@ export const say = catalogue("test", {
   pressedForce: "; pressed {force}",
   controlsThatNeedALookWorst: "Controls that need a look, worst first",
   savingAsAFault: "saving as a fault",
+  nameItAsAFault: "Name it as a fault",
+  itBlocksTheReleaseUntil:
+    "It blocks the release until it is read again and passes, or the part is replaced.",
   namedAsAFault: "named as a fault",
   nameAsFault: "Name as fault",
   notTestedTheRecordingHasNo: "Not tested: the recording has no column for this control.",

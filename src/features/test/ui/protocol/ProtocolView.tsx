@@ -53,6 +53,7 @@ import {
   type PanelProps,
   SupplyPanel,
 } from "./panels";
+import { NameReading } from "./NameReading";
 import { ReadingResult } from "./ReadingResult";
 import { type BenchTools, useBenchTools, useStopwatch } from "./useBenchTools";
 import { say } from "@/features/test/words/words";
@@ -374,6 +375,7 @@ function StepWork({
           head={`${reading.by}, ${dayAndTime(reading.at, view.settings)}, ${reading.instrument}`}
         />
       )}
+      {reading && canWork && <NameReading view={view} reading={reading} />}
       {reading && "rows" in reading.reading && (
         <Block after={2}>
           <LogPlot rows={reading.reading.rows} />

@@ -1,0 +1,129 @@
+import type { School } from "../decide/routes";
+import type { Graph } from "../diagnosis/graph";
+import type { TryAction } from "../diagnosis/tries";
+import type { NodeKind } from "../profile/wiring";
+import type { PartKind } from "../profile/slots";
+
+/**
+ * Facts age: what was done at a part ends what was seen and measured of it before. They stay in the record as
+ * "before", and count for nothing any more.
+ */
+
+/** How a part was treated: what is replaced is another part; the rest ends only what it can take away. */
+export const TREATMENTS = ["replaced", "resoldered", "cleaned", "reseated"] as const;
+export type Treatment = (typeof TREATMENTS)[number];
+
+/** Something done at parts of the wiring, by their numbers in the graph. */
+export type Act = { at: Date; parts: ReadonlySet<number>; how: Treatment };
+
+/** Which kinds of part a spare replaces. */
+const REPLACES: Record<PartKind, readonly NodeKind[]> = {
+  "stick-module": ["sensor", "mechanism", "switch"],
+  "magnetic-module": ["sensor", "mechanism", "switch"],
+  "stick-box": ["sensor", "mechanism", "switch"],
+  "contact-sensor": ["sensor"],
+  dome: ["contact"],
+  membrane: ["contact"],
+  switch: ["switch", "contact"],
+  "trigger-sensor": ["sensor"],
+  cell: ["cell"],
+  port: ["port"],
+  flex: ["flex", "light"],
+  board: ["board", "chip", "supply", "trace", "joint"],
+  antenna: ["antenna"],
+  motor: ["motor"],
+  speaker: ["transducer"],
+  microphone: ["transducer"],
+  jack: ["transducer", "port"],
+  cord: ["lead"],
+  latch: ["mechanism"],
+};
+
+const BY_SCHOOL: Partial<Record<School, { how: Treatment; kinds: readonly NodeKind[] | "all" }>> = {
+  clean: { how: "cleaned", kinds: "all" },
+  rework: { how: "resoldered", kinds: ["joint", "chip"] },
+  adjust: { how: "reseated", kinds: ["connector", "flex", "contact", "mechanism"] },
+};
+
+const BY_ACTION: Partial<Record<TryAction, Treatment>> = {
+  clean: "cleaned",
+  reseat: "reseated",
+  resolder: "resoldered",
+  reheat: "resoldered",
+  replace: "replaced",
+  swap: "replaced",
+};
+
+/** Parts of some kinds behind some controls or functions. */
+function behind(graph: Graph, places: readonly string[], kinds: readonly NodeKind[] | "all"): Set<number> {
+  const all = new Set<number>();
+  for (const place of places)
+    for (const i of graph.restsOn.get(place) ?? [])
+      if (kinds === "all" || kinds.includes(graph.kinds[i]!)) all.add(i);
+  return all;
+}
+
+/**
+ * A spare that was fitted into a slot; the slot's places say which parts it is. Where none of its kind lies
+ * behind them and the unit has a single one (its cell), it is that.
+ */
+export function actOfSpare(
+  graph: Graph,
+  spare: { at: Date; kind: PartKind; serves: readonly string[] },
+): Act {
+  const kinds = REPLACES[spare.kind];
+  const parts = behind(graph, spare.serves, kinds);
+  const only = graph.kinds.flatMap((k, i) => (k === kinds[0] ? [i] : []));
+  return {
+    at: spare.at,
+    parts: parts.size === 0 && only.length === 1 ? new Set(only) : parts,
+    how: "replaced",
+  };
+}
+
+/** A mend by a route at a place; null where it changed no part (calibrated, or nobody said by which route). */
+export function actOfMend(
+  graph: Graph,
+  mend: { at: Date; place: string; route: { part: { kind: PartKind } | null; school: School } | null },
+): Act | null {
+  if (!mend.route) return null;
+  if (mend.route.part)
+    return actOfSpare(graph, { at: mend.at, kind: mend.route.part.kind, serves: [mend.place] });
+  const by = BY_SCHOOL[mend.route.school];
+  return by ? { at: mend.at, parts: behind(graph, [mend.place], by.kinds), how: by.how } : null;
+}
+
+/** One try at a suspected part; null for what changes no part. */
+export function actOfTry(graph: Graph, t: { at: Date; suspect: string; action: TryAction }): Act | null {
+  const part = graph.index.get(t.suspect);
+  const how = BY_ACTION[t.action];
+  return part === undefined || !how ? null : { at: t.at, parts: new Set([part]), how };
+}
+
+/** What a finding is of, as far as a treatment can take it away. */
+const TAKES_AWAY: Record<Exclude<Treatment, "replaced">, readonly string[]> = {
+  resoldered: ["cracked-joint", "bridged-joint"],
+  cleaned: ["corrosion-slight", "corrosion-strong", "residue"],
+  reseated: [],
+};
+
+/** Something that was found out about parts: by looking at one, by a check, by a reading. */
+export type Aged = { at: Date; parts: readonly number[]; finding: string };
+
+/**
+ * What ended a fact: the first act after it that replaced every part it is about, or took away what was seen
+ * at one; a check or reading of parts that were resoldered is ended as well. Null for what still stands.
+ */
+export function endedBy(fact: Aged, acts: readonly Act[]): Act | null {
+  if (fact.parts.length === 0) return null;
+  const later = acts.filter((a) => a.at > fact.at).sort((a, b) => a.at.getTime() - b.at.getTime());
+  const ends = (a: Act): boolean => {
+    if (!fact.parts.some((p) => a.parts.has(p))) return false;
+    if (a.how === "replaced") return fact.parts.every((p) => a.parts.has(p));
+    if (TAKES_AWAY[a.how].includes(fact.finding)) return true;
+    return a.how === "resoldered" && fact.finding === MEASURED && fact.parts.every((p) => a.parts.has(p));
+  };
+  return later.find(ends) ?? null;
+}
+/** The finding of what was measured or checked at a part, and not seen. */
+export const MEASURED = "measured";
