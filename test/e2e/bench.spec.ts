@@ -138,6 +138,26 @@ test("a tired cell is found by figures, typed or from a file, and bad figures ar
   await expect(
     page.getByRole("img", { name: /3 rows over 60 minutes: current from 450 to 20 mA/ }),
   ).toBeVisible();
+
+  await test.step("one key names it, whoever holds it down names it once, and every station knows", async () => {
+    await page.locator("body").click({ position: { x: 2, y: 2 } });
+    await page.keyboard.press("n");
+    await page.keyboard.press("n");
+    await expect(page.getByText("named as a fault")).toBeVisible();
+    await page.goto(`/units/${tag}/prove`);
+    await expect(page.getByText("Failed at the bench: charge log")).toBeVisible();
+    await expect(page.getByText("Failed at the bench: supply")).toBeVisible();
+    await page.goto(`/units/${tag}/find`);
+    await expect(page.getByText("1. charging: charge log")).toHaveCount(1);
+    const first = page.getByRole("list", { name: "Causes, most likely first" }).getByRole("listitem").first();
+    await expect(first).toContainText("cell");
+    await expect(first).toContainText("charge log at the bench: fail");
+    await page.getByRole("button", { name: /^Seen inside/ }).click();
+    const inside = page.getByRole("region", { name: "What was seen inside" });
+    await expect(inside).toContainText("charge log at the bench: fail");
+    await page.reload();
+    await expect(first).toContainText("charge log at the bench: fail");
+  });
 });
 
 test("contact sensors from a meter on a serial line: repeats, a finger left out, the predicted offset", async ({

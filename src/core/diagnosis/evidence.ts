@@ -87,10 +87,12 @@ function fromSeen(graph: Graph, seen: readonly SeenThing[]): Piece[] {
   const fickle = new Set(
     seen.filter((s) => s.outcome === "intermittent").flatMap((s) => graph.restsOn.get(s.id) ?? []),
   );
+  const cells = graph.kinds.flatMap((k, i) => (k === "cell" ? [i] : []));
   const pieces = seen
     .filter((s) => graph.restsOn.has(s.id))
     .map(({ id, outcome }): Piece => {
-      const exempt = outcome === "works" ? { exempt: [...fickle] } : {};
+      // a tired cell still carries what is tried for a minute, the more so by the cord: its readings tell of it
+      const exempt = outcome === "works" ? { exempt: [...new Set([...fickle, ...cells])] } : {};
       return { basis: { code: "seen", id, outcome }, evidence: { kind: "function", id, outcome, ...exempt } };
     });
   const about = [...fickle].filter((i) =>

@@ -48,6 +48,23 @@ test("every kind of reading bears on parts or answers a function", () => {
     expect([kind, "functionId" in READING_SCHEMAS[kind].shape]).toEqual([kind, true]);
 });
 
+test("a cell that fails its charge leads, also where every control and function works", () => {
+  const b = startBelief(graph);
+  const seen = [...graph.restsOn.keys()].map((id) => ({ id, outcome: "works" as const }));
+  const none = { observations: [], tries: [], loose: [], searches: [] };
+  const readings = (["charge-log", "supply"] as const).map((kind) => ({
+    kind,
+    places: [],
+    verdict: "fail" as const,
+  }));
+  learn(
+    b,
+    evidenceFrom(graph, [], { ...none, seen, readings }).map((p) => p.evidence),
+  );
+  const cell = graph.kinds.indexOf("cell");
+  expect(b.marginal[cell]!).toBeGreaterThan(0.8);
+});
+
 test("a reading at one stick says nothing of the other", () => {
   const parts = partsOfReading(graph, { kind: "feel", places: [stick] });
   const other = profile.controls.filter((c) => c.kind === "stick").at(-1)!.id;

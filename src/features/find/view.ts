@@ -109,7 +109,7 @@ export type FindView = {
   advice: Advice;
   observations: ObservationView[];
   /** what was read at the bench and says something of a part */
-  readings: ReadView[];
+  readings: (ReadView & { of: string })[];
   tries: TryView[];
   untested: number;
   fragments: FragmentView[];
@@ -270,7 +270,7 @@ export async function findView(db: Knex, view: UnitView): Promise<FindView | nul
     evidence.map((e) => e.evidence),
   );
   const nameOf = (id: string) =>
-    graph.nodes[graph.index.get(id) ?? -1]?.name ?? seen.find((s) => s.id === id)?.name ?? id;
+    graph.nodes[graph.index.get(id) ?? -1]?.name ?? named.find((x) => x.id === id)?.name ?? id;
   const wasOpened = view.mends.some((m) => m.opened) || trail.observations.some((o) => o.kind !== "function");
   const hasSigns =
     seen.some((s) => s.outcome !== "works") ||
@@ -289,7 +289,7 @@ export async function findView(db: Knex, view: UnitView): Promise<FindView | nul
       done: doneChecks({ ...trail, observations }, seen),
     }),
     observations: aged.map((x) => asObservation(x.o, x.ended)),
-    readings,
+    readings: readings.map((r) => ({ ...r, of: r.places.length === 1 ? nameOf(r.places[0]!) : "" })),
     tries: attempts.map((t) => asTry(t, retests)),
     untested: untestedChanges(attempts).length,
     fragments: fragments.map(asFragment),

@@ -12,7 +12,7 @@ import { type ReactNode, useState } from "react";
 import type { Settings } from "@/contract/deeds";
 import type { Wiring } from "@/core/profile/wiring";
 import type { FindView } from "@/features/find/view";
-import { OUTCOME_WORDS, outcomeWords } from "@/features/find/words/text";
+import { OUTCOME_WORDS, outcomeWords, readingWords } from "@/features/find/words/text";
 import { FIGURES } from "@/ui/figures";
 import { GraphView } from "./GraphView";
 import { NextCheck } from "./NextCheck";
@@ -77,7 +77,7 @@ export function Causes(props: CausesProps) {
         <Text variant="body2" color="text.secondary" before={0.5}>
           {say("fromSeenControlsAndFunctions", {
             seen: find.seen.length,
-            observations: find.observations.length + find.tries.length,
+            observations: counted(find).length + find.tries.length,
             shopCases: find.shopCases ? say("andShopCasesOfTheShopS", { shopCases: find.shopCases }) : "",
           })}
         </Text>
@@ -86,6 +86,10 @@ export function Causes(props: CausesProps) {
     </Block>
   );
 }
+
+/** What was seen and read, as far as it still counts. */
+const counted = (find: CausesState["find"]) =>
+  [...find.observations, ...find.readings].filter((x) => !x.ended);
 
 function Explanation({ top, failing, both, find, partName }: CausesState) {
   return top ? (
@@ -105,7 +109,10 @@ function Explanation({ top, failing, both, find, partName }: CausesState) {
         {top.name}
       </Typography>
       <Typography color="text.secondary">
-        {failing.map((s) => `${s.name} ${OUTCOME_WORDS[s.outcome]}`).join(", ") || say("nothingFailsNow")}
+        {[
+          ...failing.map((s) => `${s.name} ${OUTCOME_WORDS[s.outcome]}`),
+          ...find.readings.filter((r) => !r.ended && r.verdict !== "pass").map(readingWords),
+        ].join(", ") || say("nothingFailsNow")}
         {both && say("bestExplanationTogetherNodes", { nodes: allOf(find.best.nodes.map(partName)) })}
       </Typography>
     </Row>
@@ -189,8 +196,7 @@ function WhatCounts({ find, common, picked, loose, wiring, top, nameOf }: Causes
     <Block before={2}>
       <Fold
         title={say("seenInsideObservations", {
-          observations:
-            find.observations.filter((o) => !o.ended).length + find.readings.filter((r) => !r.ended).length,
+          observations: counted(find).length,
         })}
         open={find.observations.length > 0}
       >

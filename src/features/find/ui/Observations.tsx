@@ -10,7 +10,7 @@ import type { Id } from "@/core/base/ids";
 import { PLACE_FINDINGS, type PlaceFinding } from "@/core/diagnosis/places";
 import type { Wiring } from "@/core/profile/wiring";
 import type { FindView, ObservationView } from "@/features/find/view";
-import { PLACE_WORDS, outcomeWords } from "@/features/find/words/text";
+import { PLACE_WORDS, outcomeWords, readingWords } from "@/features/find/words/text";
 import { say } from "@/features/find/words/words";
 import { dayAndTime } from "@/text/format";
 import { Refusals } from "@/ui/deed/Refusals";
@@ -113,22 +113,17 @@ function Before({ ended, shop }: { ended: ObservationView["ended"]; shop: Settin
 }
 
 /** What the bench read of parts here: it is known, also where nobody looked inside. */
-function ReadAtBench({ find, wiring, shop }: ObservationsState) {
+function ReadAtBench({ find, shop }: ObservationsState) {
   return find.readings.map((r) => (
     <Box key={r.id} sx={LINE}>
       <StateMark state={r.ended || r.verdict === "doubtful" ? "untested" : r.verdict} size={14} />
       <span>
-        <b>{codeWords(r.kind)}</b>
-        {r.places.length === 1 && ` ${thingName(wiring, find, r.places[0]!)}`}, {say("atTheBench")}:{" "}
-        {codeWords(r.verdict)}. {dayAndTime(r.at, shop)}
+        {readingWords(r)}. {dayAndTime(r.at, shop)}
         <Before ended={r.ended} shop={shop} />
       </span>
     </Box>
   ));
 }
-const thingName = (wiring: Wiring, find: FindView, id: string) =>
-  find.seen.find((s) => s.id === id)?.name ?? partName(wiring, id);
-
 function Observed({ find, wiring, shop, canWork, withdraw }: ObservationsState) {
   const standing = find.observations.filter((o) => !o.ended);
   return [...standing, ...find.observations.filter((o) => o.ended)].map((o) => (

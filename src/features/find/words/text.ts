@@ -115,6 +115,14 @@ export function stopWords(advice: Advice): string {
   return say("decidingPaysMoreThanKnowing", { wrongCost: figure(advice.wrongCost) });
 }
 
+/** What the bench read, of one control where it was taken at one. */
+export const readingWords = (r: { kind: string; of: string; verdict: string }): string =>
+  say("benchReadingVerdict", {
+    reading: codeWords(r.kind),
+    places: r.of && ` ${r.of}`,
+    verdict: codeWords(r.verdict),
+  });
+
 const spaced = (code: string): string => codeWords(code);
 /** What a piece of evidence rests on; `nameOf` names the parts, controls and functions of the model. */
 export function basisWords(basis: Basis, nameOf: (id: string) => string): string {
@@ -139,10 +147,10 @@ export function basisWords(basis: Basis, nameOf: (id: string) => string): string
         outcome: codeWords(basis.outcome),
       });
     case "bench":
-      return say("benchReadingVerdict", {
-        reading: codeWords(basis.reading),
-        places: basis.places.length === 1 ? ` ${nameOf(basis.places[0]!)}` : "",
-        verdict: codeWords(basis.verdict),
+      return readingWords({
+        kind: basis.reading,
+        of: basis.places.length === 1 ? nameOf(basis.places[0]!) : "",
+        verdict: basis.verdict,
       });
     case "loose-piece":
       return say("loosePieceNumberIsFromIt", { number: basis.number });

@@ -72,7 +72,6 @@ export const say = catalogue("find", {
     "Deciding pays more than knowing now: a wrong decision would cost about {wrongCost} min, and no check saves its own minutes.",
   itWorkedWhileTheRestWas: "it worked while the rest was tested",
   benchReadingVerdict: "{reading}{places} at the bench: {verdict}",
-  atTheBench: "at the bench",
   beforeWork: "before it was {how}, {day}; it counts for nothing now",
   readingPointOutcome: "reading {point}: {outcome}",
   tryNumberSuspectOutcome: "try {number}, {suspect}: {outcome}",

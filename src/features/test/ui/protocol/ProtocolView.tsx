@@ -368,6 +368,7 @@ function StepWork({
       {(step.method === "supply" || step.method.endsWith("-log")) && (
         <SupplyVerdict supply={step.subject} readings={readings} />
       )}
+      {reading && canWork && <NameReading view={view} reading={reading} />}
       {reading && (
         <ReadingResult
           result={reading.result}
@@ -375,7 +376,6 @@ function StepWork({
           head={`${reading.by}, ${dayAndTime(reading.at, view.settings)}, ${reading.instrument}`}
         />
       )}
-      {reading && canWork && <NameReading view={view} reading={reading} />}
       {reading && "rows" in reading.reading && (
         <Block after={2}>
           <LogPlot rows={reading.reading.rows} />
