@@ -54,10 +54,12 @@ export function evidenceFrom(
     loose: readonly Loose[];
     searches: readonly Search[];
     readings?: readonly ReadFact[];
+    /** functions that tell of the power itself */
+    power?: readonly string[];
   },
 ): Piece[] {
   return [
-    ...fromSeen(graph, from.seen),
+    ...fromSeen(graph, from.seen, from.power ?? []),
     ...from.observations.flatMap((o) => fromObserved(graph, library, o)),
     ...from.tries.flatMap(({ number, suspect, outcome, undone }): Piece[] => {
       const part = graph.index.get(suspect);
@@ -81,18 +83,30 @@ export function evidenceFrom(
   ];
 }
 
-function fromSeen(graph: Graph, seen: readonly SeenThing[]): Piece[] {
+/**
+ * Whether the cells say nothing of what was seen: a tired one still carries what is tried for a minute, and while
+ * anything works the unit has its power, so that what is dead has another cause.
+ */
+function isPowered(graph: Graph, seen: readonly SeenThing[], power: readonly string[]) {
+  const cells = graph.kinds.flatMap((k, i) => (k === "cell" ? [i] : []));
+  const restsOnCells = (id: string) => cells.some((c) => graph.restsOn.get(id)?.includes(c));
+  const alive = seen.some((s) => s.outcome === "works" && !power.includes(s.id) && restsOnCells(s.id));
+  return ({ id, outcome }: SeenThing): number[] =>
+    outcome === "works" || (alive && !power.includes(id)) ? cells : [];
+}
+
+function fromSeen(graph: Graph, seen: readonly SeenThing[], power: readonly string[]): Piece[] {
   // while something comes and goes, working says little against the parts that it rests on: the fault may
   // have stayed away
   const fickle = new Set(
     seen.filter((s) => s.outcome === "intermittent").flatMap((s) => graph.restsOn.get(s.id) ?? []),
   );
-  const cells = graph.kinds.flatMap((k, i) => (k === "cell" ? [i] : []));
+  const spared = isPowered(graph, seen, power);
   const pieces = seen
     .filter((s) => graph.restsOn.has(s.id))
     .map(({ id, outcome }): Piece => {
-      // a tired cell still carries what is tried for a minute, the more so by the cord: its readings tell of it
-      const exempt = outcome === "works" ? { exempt: [...new Set([...fickle, ...cells])] } : {};
+      const silent = [...new Set([...(outcome === "works" ? fickle : []), ...spared({ id, outcome })])];
+      const exempt = silent.length > 0 ? { exempt: silent } : {};
       return { basis: { code: "seen", id, outcome }, evidence: { kind: "function", id, outcome, ...exempt } };
     });
   const about = [...fickle].filter((i) =>

@@ -65,6 +65,24 @@ test("a cell that fails its charge leads, also where every control and function 
   expect(b.marginal[cell]!).toBeGreaterThan(0.8);
 });
 
+test("what is dead while other controls work is no fault of the cell; a unit that is dead all over may be", () => {
+  const knot = profileSchema.parse(JSON.parse(readFileSync("profiles/knot.json", "utf8")));
+  const g = graphOf(knot.wiring!, null);
+  const chance = (outcome: (id: string) => "works" | "dead") => {
+    const b = startBelief(g);
+    const seen = knot.controls.map((c) => ({ id: c.id, outcome: outcome(c.id) }));
+    const none = { observations: [], tries: [], loose: [], searches: [] };
+    learn(
+      b,
+      evidenceFrom(g, [], { ...none, seen, power: ["power-on"] }).map((p) => p.evidence),
+    );
+    return b.marginal[g.index.get("cells")!]!;
+  };
+  const before = startBelief(g).marginal[g.index.get("cells")!]!;
+  expect(chance((id) => (id.startsWith("face") ? "dead" : "works"))).toBeLessThan(before);
+  expect(chance(() => "dead")).toBeGreaterThan(before);
+});
+
 test("a reading at one stick says nothing of the other", () => {
   const parts = partsOfReading(graph, { kind: "feel", places: [stick] });
   const other = profile.controls.filter((c) => c.kind === "stick").at(-1)!.id;

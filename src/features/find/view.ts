@@ -264,6 +264,7 @@ export async function findView(db: Knex, view: UnitView): Promise<FindView | nul
     loose: fragments.map((x) => ({ number: x.number, matchedTo: x.matched_to })),
     searches: halvings,
     readings: readings.filter((r) => r.ended === null),
+    power: powerOf(profile),
   });
   learn(
     b,
@@ -299,6 +300,10 @@ export async function findView(db: Knex, view: UnitView): Promise<FindView | nul
     shopCases: Object.values(record).reduce((n, r) => n + (r?.faults ?? 0), 0),
   };
 }
+
+/** Functions that tell of the power itself. */
+const powerOf = (profile: UnitView["profile"]): string[] =>
+  profile.functions.filter((f) => f.kind === "power-on" || f.kind === "charging").map((f) => f.id);
 
 const SHOWN_REASONS = 4;
 
