@@ -1,5 +1,6 @@
 import type { Page } from "@playwright/test";
 
+import { HOUSE_LIMITS } from "@/core/grade/limits";
 import { ended, ownServer } from "./own-server";
 import { injectPad } from "./pad";
 import { ALERT, deed, expect, newUnit, scan, signIn, tabTo, test } from "./shop";
@@ -303,7 +304,10 @@ test("calibration is refused while the stick is noisy, then done: centre before 
   await expect(page).toHaveURL(/\/test\?r=/, { timeout: 120_000 });
   await page.goto(`/units/${tag}/mend/calibrate`);
   const compared = left.getByText(/Before and after:/).locator("..");
-  await expect(compared).toContainText(/rest offset 15\.\d % → 0\.\d %/);
+  await expect(compared).toContainText(/rest offset 15\.\d % → \d\.\d %/);
+  // it rests a little elsewhere each time it is let go: the worse of two rests is still as good as new
+  const after = Number(/→ (\d\.\d) %/.exec((await compared.textContent())!)![1]);
+  expect(after).toBeLessThanOrEqual(100 * HOUSE_LIMITS.stick.restOffset.A);
   await expect(page.getByRole("region", { name: "What was written" })).toContainText("yes, read back");
 });
 
