@@ -14,7 +14,7 @@ import type { FloorUnit } from "./units";
 export const BASELINE_MINUTES = 8;
 export const PROOF_MINUTES = 6;
 /** Of units that go out with a fault that comes and goes, how many come back within the warranty. */
-const COMES_BACK_BAD = 0.6;
+export const COMES_BACK_BAD = 0.6;
 
 export type Done = {
   marginMinor: number;

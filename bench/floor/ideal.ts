@@ -1,8 +1,7 @@
 import type { Built } from "@/core/decide/build";
 import { taking } from "@/core/decide/ladder-problem";
-import { labourOf } from "@/core/money/rates";
-import { HOUSE_RATES } from "@/core/money/rates";
-import { PROOF_MINUTES, reaches } from "./case";
+import { HOUSE_RATES, labourOf } from "@/core/money/rates";
+import { COMES_BACK_BAD, PROOF_MINUTES, reaches } from "./case";
 import { type Fault, LOOK, OUTSIDE, signsAt, type World, WRONG_SEEN } from "./truth";
 import { type FloorUnit, possible } from "./units";
 
@@ -10,20 +9,19 @@ import { type FloorUnit, possible } from "./units";
  * Play with the generator's own odds: beliefs over what may be wrong, and the best next act by looking ahead
  * through every order of acts and what each may show, as deep as pays. With the truth as its only belief it is
  * the player who sees it. Exact for one fault; orders that lead to the same tests share a belief, which for two
- * faults is nearly right. Of many acts the six
- * likeliest to help are looked at, and five in a row.
+ * faults is nearly right. Of many acts the five likeliest
+ * to help are looked at, and five in a row, over the 24 likeliest beliefs.
  */
 
 export type Particle = { faults: readonly Fault[]; gone: number; weight: number };
 export type Move =
   { do: "try"; option: number } | { do: "look"; node: string } | { do: "sell" | "sell-limited" | "give-up" };
 
-const MOST_PARTICLES = 32;
-const MOST_ACTS = 6;
+const MOST_PARTICLES = 24;
+const MOST_ACTS = 5;
 const MOST_DEEP = 5;
 const FICKLE = 0.6;
 const SAYS_SO = 0.97;
-const COMES_BACK_BAD = 0.6;
 
 /** Whatever may be wrong with a unit whose first test came out so, the likeliest first; weights add up to 1. */
 export function beliefOf(
@@ -91,6 +89,18 @@ function normal(particles: readonly Particle[]): Particle[] {
   const sum = best.reduce((s, p) => s + p.weight, 0);
   return sum > 0 ? best.map((p) => ({ ...p, weight: p.weight / sum })) : [];
 }
+
+/** Where one stands: what is believed, what fails, which routes are used up, what worked, what was looked at. */
+type Spot = {
+  belief: readonly Particle[];
+  failing: readonly string[];
+  gone: ReadonlySet<number>;
+  acts: number;
+  worked: readonly number[];
+  depth: number;
+  seen: ReadonlyMap<string, boolean>;
+};
+const RARE = 1e-4;
 
 type Outcome = { failing: string; chance: number; belief: Particle[] };
 
@@ -170,92 +180,76 @@ export class Ideal {
   }
 
   best(belief: readonly Particle[], failing: readonly string[]): Move {
-    return this.value(belief, failing, new Set(), [], this.built.problem.openedTo, new Map()).move;
+    const { openedTo } = this.built.problem;
+    const none = { gone: new Set<number>(), acts: 0, worked: [], seen: new Map<string, boolean>() };
+    return this.value({ belief, failing, depth: openedTo, ...none }).move;
   }
 
-  private value(
-    belief: readonly Particle[],
-    failing: readonly string[],
-    tried: ReadonlySet<number>,
-    worked: readonly number[],
-    depth: number,
-    seen: ReadonlyMap<string, boolean>,
-  ): { value: number; move: Move } {
+  private value(at: Spot): { value: number; move: Move } {
+    const { belief, failing, worked, depth } = at;
     const p = this.built.problem;
     if (failing.length === 0) return { value: this.sold(belief, worked), move: { do: "sell" } };
-    const key = `${[...tried].sort().join()}|${failing.join()}|${worked.join()}|${depth}|${[...seen].join()}`;
+    const key = `${[...at.gone].sort().join()}|${failing.join()}|${worked.join()}|${depth}|${[...at.seen].join()}`;
     const had = this.memo.get(key);
     if (had) return had;
     let best: { value: number; move: Move } = { value: p.giveUp[depth]!, move: { do: "give-up" } };
+    const take = (value: number, move: Move) => void (value > best.value && (best = { value, move }));
     const limited = this.soldLimited(failing, worked);
-    if (limited !== null && limited > best.value) best = { value: limited, move: { do: "sell-limited" } };
-    if (tried.size < MOST_DEEP)
-      for (const option of this.worthTrying(belief, failing, tried)) {
-        const a = p.attempts[option]!;
-        const deeper = Math.max(depth, a.depth);
-        let q = -a.cost - (p.depths[deeper]!.cost - p.depths[depth]!.cost);
-        const breaks = this.built.options[option]!.route.breaks;
-        q += breaks * p.giveUpBroken;
-        for (const o of this.after(belief, option, failing)) {
-          if (o.chance < 1e-4) continue;
-          const still = o.failing ? o.failing.split(" ") : [];
-          const helped = this.built.options[option]!.places.some(
-            (x) => failing.includes(x) && !still.includes(x),
-          );
-          const then = this.value(
-            o.belief,
-            still,
-            new Set([...tried, option, ...(a.spends ?? [])]),
-            helped ? [...worked, option] : worked,
-            deeper,
-            seen,
-          );
-          q += (1 - breaks) * o.chance * then.value;
-        }
-        if (q > best.value) best = { value: q, move: { do: "try", option } };
-      }
-    for (const node of this.looks) {
-      if (seen.has(node)) continue;
-      const q = this.worthOfLook(belief, failing, tried, worked, depth, seen, node);
-      if (q > best.value) best = { value: q, move: { do: "look", node } };
-    }
+    if (limited !== null) take(limited, { do: "sell-limited" });
+    if (at.acts < MOST_DEEP)
+      for (const option of this.worthTrying(at)) take(this.worthOfTry(at, option), { do: "try", option });
+    for (const node of this.looks)
+      if (!at.seen.has(node)) take(this.worthOfLook(at, node), { do: "look", node });
     this.memo.set(key, best);
     return best;
   }
 
-  private worthOfLook(
-    belief: readonly Particle[],
-    failing: readonly string[],
-    tried: ReadonlySet<number>,
-    worked: readonly number[],
-    depth: number,
-    seen: ReadonlyMap<string, boolean>,
-    node: string,
-  ): number {
-    const deeper = Math.max(depth, Math.min(1, this.built.problem.depths.length - 1));
+  private worthOfTry(at: Spot, option: number): number {
+    const { failing, worked } = at;
     const p = this.built.problem;
-    let q = -labourOf(LOOK.minutes, HOUSE_RATES) - (p.depths[deeper]!.cost - p.depths[depth]!.cost);
+    const a = p.attempts[option]!;
+    const { places, route } = this.built.options[option]!;
+    const depth = Math.max(at.depth, a.depth);
+    const gone = new Set([...at.gone, option, ...(a.spends ?? [])]);
+    let q = route.breaks * p.giveUpBroken - a.cost - (p.depths[depth]!.cost - p.depths[at.depth]!.cost);
+    for (const o of this.after(at.belief, option, failing)) {
+      if (o.chance < RARE) continue;
+      const still = o.failing ? o.failing.split(" ") : [];
+      const helped = places.some((x) => failing.includes(x) && !still.includes(x));
+      const next: Spot = {
+        belief: o.belief,
+        failing: still,
+        gone,
+        acts: at.acts + 1,
+        worked: helped ? [...worked, option] : worked,
+        depth,
+        seen: at.seen,
+      };
+      q += (1 - route.breaks) * o.chance * this.value(next).value;
+    }
+    return q;
+  }
+
+  private worthOfLook(at: Spot, node: string): number {
+    const p = this.built.problem;
+    const depth = Math.max(at.depth, Math.min(1, p.depths.length - 1));
+    let q = -labourOf(LOOK.minutes, HOUSE_RATES) - (p.depths[depth]!.cost - p.depths[at.depth]!.cost);
     for (const bad of [true, false]) {
-      const then = seenSo(belief, node, bad);
+      const then = seenSo(at.belief, node, bad);
       const chance = then.reduce((s, x) => s + x.weight, 0);
-      if (chance < 1e-4) continue;
-      q +=
-        chance *
-        this.value(normal(then), failing, tried, worked, deeper, new Map([...seen, [node, bad]])).value;
+      if (chance < RARE) continue;
+      const seen = new Map([...at.seen, [node, bad]] as const);
+      q += chance * this.value({ ...at, belief: normal(then), depth, seen }).value;
     }
     return q;
   }
 
   /** The options that may help a place that fails, the likeliest a unit of money first. */
-  private worthTrying(
-    belief: readonly Particle[],
-    failing: readonly string[],
-    tried: ReadonlySet<number>,
-  ): number[] {
+  private worthTrying({ belief, failing, gone }: Spot): number[] {
     const { wires } = this.unit;
     return this.built.options
       .map((o, i) => {
-        if (tried.has(i) || o.twin || !o.places.some((x) => failing.includes(x))) return { i, helps: 0 };
+        if (gone.has(i) || o.twin || !o.places.some((x) => failing.includes(x))) return { i, helps: 0 };
         const helps = belief.reduce((s, p) => {
           const best = p.faults.reduce(
             (m, f, k) =>

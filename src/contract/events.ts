@@ -103,7 +103,6 @@ export const EVENTS = {
   "customer-added": shop(),
   "lot-added": shop(),
   "lot-spread": shop(),
-  "lot-carriage": shop(),
   "listing-kept": shop(),
   "listing-settled": shop(),
   "routes-saved": shop(),

@@ -50,6 +50,13 @@ test("a charge log that fails accuses the cell, blocks, and can be named; a late
   const block = { code: "reading", reading: "charge-log", subject: "main", verdict: "fail" };
   expect((await look(tag)).blocks).toContainEqual(block);
 
+  // a log that is broken off takes nothing back, and says nothing by itself
+  const short = charge(0.95, rated);
+  const broken = { ...short, rows: short.rows.slice(0, 4) };
+  expect(await valueOf(await take(unitId, broken))).toMatchObject({ verdict: "not-tested" });
+  expect((await look(tag)).blocks).toContainEqual(block);
+  expect(await chanceOf(tag, cell)).toBeGreaterThan(0.3);
+
   await valueOf(await take(unitId, charge(0.95, rated)));
   expect((await look(tag)).blocks.map((b) => b.code)).not.toContain("reading");
   expect(await chanceOf(tag, cell)).toBeLessThan(0.05);
@@ -94,6 +101,68 @@ test("a new cell ends what was read of the old one; a cleaned stick ends nothing
   const after = await find(tag);
   expect(after.readings[0]!.ended?.how ?? "stands").toBe("replaced");
   expect((await look(tag)).blocks.map((b) => b.code)).not.toContain("reading");
+});
+
+test("a symptom named by hand ends with a mend where it is, and not with one elsewhere; what was undone ends nothing", async () => {
+  const { tag, unitId } = await takeIn(dunlin);
+  const said = async () => (await find(tag)).seen.filter((s) => s.from === "observation").map((s) => s.id);
+  await valueOf(
+    await act("find.observe", {
+      unitId,
+      kind: "function",
+      target: "stick.left",
+      outcome: "jumps",
+      value: null,
+      note: "",
+    }),
+  );
+  const mendAt = async (place: string) => {
+    const { id } = await valueOf(
+      await act("fault.add", {
+        unitId,
+        place,
+        kind: "seen",
+        words: "",
+        foundWhen: "test",
+        measure: null,
+        recordingId: null,
+      }),
+    );
+    await valueOf(
+      await act("mend.add", {
+        unitId,
+        faultId: id as never,
+        what: "cleaned",
+        part: "",
+        minutes: 3,
+        remark: "",
+        opened: true,
+        settlesFault: false,
+        route: null,
+        partMinor: 0,
+        cause: "not-known",
+      }),
+    );
+  };
+  await mendAt("stick.right");
+  expect(await said()).toEqual(["stick.left"]);
+  await mendAt("stick.left");
+  expect(await said()).toEqual([]);
+
+  const joint = one((await look(tag)).profile.wiring!.nodes.find((n) => n.kind === "joint")).id;
+  await valueOf(await look_(unitId, joint, "cracked-joint"));
+  await valueOf(
+    await act("try.add", {
+      unitId,
+      suspect: joint,
+      action: "replace",
+      expects: "it answers",
+      what: "a wire",
+    }),
+  );
+  expect((await find(tag)).observations.at(-1)!.ended?.how).toBe("replaced");
+  await db("attempt").where({ unit_id: unitId }).update({ outcome: "cured", undone: "came-back" });
+  expect((await find(tag)).observations.at(-1)!.ended).toBeNull();
 });
 
 test("a joint that was resoldered is no longer a cracked one; seen cracked again it counts again", async () => {

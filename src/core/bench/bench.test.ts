@@ -235,6 +235,14 @@ describe("contact sensors", () => {
       [5000, 5000],
     ]);
     expect([once.verdict, codes(once)]).toEqual(["not-tested", ["leg-open-once"]]);
+    expect(figure(once, "repeats")).toBe(2);
+    // what the good ones show stands all the same
+    const off = sensor([
+      [6000, 4000],
+      [null, 4000],
+      [6000, 4000],
+    ]);
+    expect([off.verdict, codes(off)]).toEqual(["fail", ["leg-open-once"]]);
     const twice = sensor([
       [5000, 5000],
       [5000, null],

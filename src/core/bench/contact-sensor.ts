@@ -15,17 +15,17 @@ import {
 const T95 = [12.706, 4.303, 3.182, 2.776, 2.571, 2.447, 2.365, 2.306, 2.262, 2.228];
 export const t95 = (degrees: number) => T95[degrees - 1] ?? 1.96;
 
+type Reading = ReadingOf<"contact-sensor">["readings"][number];
+const isOpen = (x: Reading): boolean => x.a === null || x.b === null;
+
 /**
- * A leg that read open every time, or twice, is open; one that did so once beside two good readings or more
- * may have been a clip that slipped: read again. Null when none did.
+ * Whether a leg is open: it read so every time, or twice. One that did so once beside two good readings or
+ * more may have been a clip that slipped.
  */
-function openedOf(used: ReadingOf<"contact-sensor">["readings"]): "leg-open" | "leg-open-once" | null {
+function isLegOpen(used: readonly Reading[]): boolean {
   const times = (leg: "a" | "b") => used.filter((x) => x[leg] === null).length;
   const most = Math.max(times("a"), times("b"));
-  if (most === 0) return null;
-  return most === 1 && used.filter((x) => x.a !== null && x.b !== null).length >= 2
-    ? "leg-open-once"
-    : "leg-open";
+  return most > 1 || (most === 1 && used.filter((x) => !isOpen(x)).length < 2);
 }
 
 /**
@@ -39,18 +39,15 @@ export function judgeContactSensor(
   limits: BenchLimits,
   offsetLimit: number,
 ): BenchResult {
-  const used = r.readings.filter((x) => !x.finger);
-  const leftOut = r.readings.length - used.length;
+  const held = r.readings.filter((x) => !x.finger);
+  const leftOut = r.readings.length - held.length;
   const findings: Finding[] = leftOut ? [{ code: "finger-left-out", facts: { count: leftOut } }] : [];
-  if (used.length === 0) return { v: 1, verdict: "not-tested", figures: [], findings };
-  const opened = openedOf(used);
-  if (opened !== null)
-    return {
-      v: 1,
-      verdict: opened === "leg-open" ? "fail" : "not-tested",
-      figures: [],
-      findings: [...findings, { code: opened }],
-    };
+  if (held.length === 0) return { v: 1, verdict: "not-tested", figures: [], findings };
+  if (isLegOpen(held))
+    return { v: 1, verdict: "fail", figures: [], findings: [...findings, { code: "leg-open" }] };
+  const used = held.filter((x) => !isOpen(x));
+  const slipped = used.length < held.length;
+  if (slipped) findings.push({ code: "leg-open-once" });
   const sums = used.map((x) => x.a! + x.b!);
   const ratios = used.map((x, i) => (sums[i]! > 0 ? (x.a! - x.b!) / sums[i]! : 0));
   const mean = (v: readonly number[]) => v.reduce((s, x) => s + x, 0) / v.length;
@@ -79,5 +76,7 @@ export function judgeContactSensor(
   if (spread === null) findings.push({ code: "one-reading" });
   else if (half! * gain > offsetLimit / 2) findings.push({ code: "readings-scatter" });
   if (figures.some(isTooClose)) findings.push({ code: "too-close" });
-  return { v: 1, verdict: verdictOf(figures, ["predictedOffset"]), figures, findings };
+  const verdict = verdictOf(figures, ["predictedOffset"]);
+  // what the good readings show stands as a fault, and is no pass
+  return { v: 1, verdict: slipped && verdict === "pass" ? "not-tested" : verdict, figures, findings };
 }

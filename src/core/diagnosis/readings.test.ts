@@ -1,27 +1,38 @@
 import { readFileSync } from "node:fs";
 
 import { READING_SCHEMAS, type ReadingKind } from "../bench/readings";
+import { type BenchResult, most, plain, within } from "../bench/result";
 import { profileSchema } from "../profile/profile";
 import { learn, startBelief } from "./belief";
 import { evidenceFrom } from "./evidence";
 import { graphOf } from "./graph";
-import { partsOfReading, READINGS_BEAR, readingEvidence, readVerdict, type ReadVerdict } from "./readings";
+import {
+  latestTelling,
+  partsOfReading,
+  placeOfReading,
+  READINGS_BEAR,
+  readingEvidence,
+  readVerdict,
+  type ReadVerdict,
+  takenAt,
+} from "./readings";
 
 /** Each reading moves the parts that it is about, and in the right direction. */
 
 const profile = profileSchema.parse(JSON.parse(readFileSync("profiles/turnstone.json", "utf8")));
 const graph = graphOf(profile.wiring!, null);
 const stick = profile.controls.find((c) => c.kind === "stick")!.id;
-const triggers = profile.controls.filter((c) => c.kind === "trigger").map((c) => c.id);
-const placesOf = (kind: ReadingKind): string[] => {
-  if (kind === "trigger-drag") return triggers;
-  return kind === "contact-sensor" || kind === "feel" ? [stick] : [];
+const subjectOf = (kind: ReadingKind): string => {
+  if (kind === "trigger-drag") return "triggers";
+  if (kind === "contact-sensor") return `${stick}.x`;
+  return kind === "feel" ? stick : "main";
 };
+const taken = (kind: ReadingKind, subject = subjectOf(kind)) => takenAt({ kind, subject }, profile.controls);
 /** How likely some part of those that it is about is at fault, after it. */
 function after(kind: ReadingKind, verdict: ReadVerdict | null): number {
-  const parts = partsOfReading(graph, { kind, places: placesOf(kind) });
+  const parts = partsOfReading(graph, taken(kind));
   const b = startBelief(graph);
-  const e = verdict && readingEvidence(graph, { kind, places: placesOf(kind), verdict });
+  const e = verdict && readingEvidence(graph, { ...taken(kind), verdict });
   if (e) learn(b, [e]);
   let any = 0;
   for (let h = 0; h < b.posterior.length; h++)
@@ -32,7 +43,7 @@ function after(kind: ReadingKind, verdict: ReadVerdict | null): number {
 test.each(Object.keys(READINGS_BEAR) as ReadingKind[])(
   "a %s that fails raises its parts, a doubtful one less, a pass lowers them",
   (kind) => {
-    expect(partsOfReading(graph, { kind, places: placesOf(kind) })).not.toEqual([]);
+    expect(partsOfReading(graph, taken(kind))).not.toEqual([]);
     const [none, fail, doubt, pass] = [null, "fail", "doubtful", "pass"].map((v) =>
       after(kind, v as ReadVerdict),
     );
@@ -53,8 +64,7 @@ test("a cell that fails its charge leads, also where every control and function 
   const seen = [...graph.restsOn.keys()].map((id) => ({ id, outcome: "works" as const }));
   const none = { observations: [], tries: [], loose: [], searches: [] };
   const readings = (["charge-log", "supply"] as const).map((kind) => ({
-    kind,
-    places: [],
+    ...taken(kind),
     verdict: "fail" as const,
   }));
   learn(
@@ -84,26 +94,68 @@ test("what is dead while other controls work is no fault of the cell; a unit tha
 });
 
 test("a reading at one stick says nothing of the other", () => {
-  const parts = partsOfReading(graph, { kind: "feel", places: [stick] });
+  const parts = partsOfReading(graph, taken("feel", stick));
   const other = profile.controls.filter((c) => c.kind === "stick").at(-1)!.id;
   expect(other).not.toBe(stick);
-  const own = partsOfReading(graph, { kind: "feel", places: [other] });
+  const own = partsOfReading(graph, taken("feel", other));
   expect(parts.some((p) => own.includes(p))).toBe(false);
 });
 
 test("what bears on nothing here is no evidence; what is told stands with its basis", () => {
-  expect(readingEvidence(graph, { kind: "tone", places: [], verdict: "fail" })).toBeNull();
+  expect(readingEvidence(graph, { ...taken("tone"), verdict: "fail" })).toBeNull();
   const none = { seen: [], observations: [], tries: [], loose: [], searches: [] };
-  const failed = { kind: "charge-log" as const, places: [], verdict: "fail" as const };
+  const failed = { ...taken("charge-log"), verdict: "fail" as const };
   expect(evidenceFrom(graph, [], { ...none, readings: [failed] }).map((p) => p.basis)).toEqual([
     { code: "bench", reading: "charge-log", places: [], verdict: "fail" },
   ]);
 });
 
-test("not tested with figures lay too close to tell; without any it says nothing", () => {
-  expect([
-    readVerdict("fail", true),
-    readVerdict("not-tested", true),
-    readVerdict("not-tested", false),
-  ]).toEqual(["fail", "doubtful", null]);
+const result = (verdict: BenchResult["verdict"], change: Partial<BenchResult> = {}): BenchResult => ({
+  v: 1,
+  verdict,
+  figures: [],
+  findings: [],
+  ...change,
+});
+
+test("too close to a limit, or unclear, is doubtful; what was not brought to its end tells nothing", () => {
+  const close = within(most("internalResistance", 0.98, "ohm", 1), 0.93, 1.03);
+  const told = (r: BenchResult) => readVerdict(r);
+  expect(told(result("fail"))).toBe("fail");
+  expect(told(result("not-tested", { figures: [close] }))).toBe("doubtful");
+  expect(told(result("not-tested", { findings: [{ code: "leg-open-once" }] }))).toBe("doubtful");
+  const halfway = { figures: [plain("taken", 120, "mAh")], findings: [{ code: "charge-not-finished" }] };
+  expect(told(result("not-tested", halfway))).toBeNull();
+});
+
+test("a reading that was broken off washes no failure away; one that passes does", () => {
+  const log = (r: BenchResult) => ({ kind: "charge-log" as const, subject: "main", result: r });
+  const told = (...newestFirst: BenchResult[]) => latestTelling(newestFirst.map(log)).map((r) => r.told);
+  expect(told(result("not-tested"), result("fail"))).toEqual(["fail"]);
+  expect(told(result("pass"), result("not-tested"), result("fail"))).toEqual(["pass"]);
+  expect(told(result("not-tested"))).toEqual([]);
+});
+
+test("a sensor's reading speaks of its own axis, a half's supply of its own cell, a cord's of what it feeds", () => {
+  const ids = (model: string, kind: ReadingKind, subject: string) => {
+    const p = profileSchema.parse(JSON.parse(readFileSync(`profiles/${model}.json`, "utf8")));
+    const g = graphOf(p.wiring!, null);
+    return partsOfReading(g, takenAt({ kind, subject }, p.controls)).map((i) => g.nodes[i]!.id);
+  };
+  expect(ids("turnstone", "contact-sensor", "stick.left.y").sort()).toEqual([
+    "joint.left.y",
+    "sensor.left.y",
+  ]);
+  expect(ids("avocet", "supply", "right")).toEqual(["cell.right"]);
+  expect(ids("curlew", "supply", "main")).toEqual(expect.arrayContaining(["cord", "rail"]));
+  for (const model of ["avocet", "curlew", "dunlin", "knot", "sanderling", "turnstone", "whimbrel"])
+    expect([model, ids(model, "supply", "main").length > 0]).toEqual([model, true]);
+});
+
+test("a fault found by a reading is named at its control, or at the function that needs it", () => {
+  const at = (kind: ReadingKind) => placeOfReading({ kind, subject: subjectOf(kind) }, profile);
+  expect(at("contact-sensor")).toBe(stick);
+  expect(at("trigger-drag")).toMatch(/^trigger/);
+  expect(profile.functions.find((f) => f.id === at("charge-log"))?.kind).toMatch(/charging|power-on|port/);
+  expect(placeOfReading({ kind: "supply", subject: "main" }, { controls: [], functions: [] })).toBeNull();
 });

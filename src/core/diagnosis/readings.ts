@@ -1,4 +1,5 @@
 import type { ReadingKind } from "../bench/readings";
+import { type BenchResult, isTooClose } from "../bench/result";
 import type { NodeKind } from "../profile/wiring";
 import type { Evidence } from "./belief";
 import type { Graph } from "./graph";
@@ -47,27 +48,52 @@ export const READINGS_BEAR: Partial<Record<ReadingKind, Bearing>> = {
 };
 /** Too close to its limit to tell, or unclear otherwise: a hint of a fault. */
 const DOUBTFUL: Chances = { ifFaulty: 0.4, ifSound: 0.2 };
+const UNCLEAR: readonly string[] = ["leg-open-once", "load-raised-voltage"];
 
 export type ReadVerdict = "pass" | "fail" | "doubtful";
-export type ReadFact = {
+/** Where a reading was taken, and at which axis or half of it, so far as it was at one. */
+export type TakenAt = {
   kind: ReadingKind;
   /** the controls it was taken at; none for what is measured of the whole unit */
   places: readonly string[];
-  verdict: ReadVerdict;
+  side: string | null;
 };
+export type ReadFact = TakenAt & { verdict: ReadVerdict };
 
-/** The parts that a reading is about; none where the wiring has none of their kind. */
-export function partsOfReading(graph: Graph, r: Pick<ReadFact, "kind" | "places">): number[] {
+type Thing = { id: string; kind: string };
+
+/** From a reading's subject (`stick.left`, `stick.left.x`, `triggers`, `main`, a half) to where it was taken. */
+export function takenAt(r: { kind: ReadingKind; subject: string }, controls: readonly Thing[]): TakenAt {
+  const { kind, subject } = r;
+  if (kind === "trigger-drag")
+    return { kind, places: controls.filter((c) => c.kind === "trigger").map((c) => c.id), side: null };
+  const [, control, axis] = /^(.+?)(?:\.([xy]))?$/.exec(subject)!;
+  if (controls.some((c) => c.id === control)) return { kind, places: [control!], side: axis ?? null };
+  return { kind, places: [], side: subject === "main" ? null : subject };
+}
+
+/**
+ * The parts that a reading is about: of the kinds that it bears on, at its axis or half where some are of one.
+ * A supply without cells is what the supply needs. None where the wiring has none.
+ */
+export function partsOfReading(graph: Graph, r: TakenAt): number[] {
   const bears = READINGS_BEAR[r.kind];
   if (!bears) return [];
-  const all = r.places.length
-    ? [...new Set(r.places.flatMap((p) => graph.restsOn.get(p) ?? []))]
-    : graph.kinds.map((_, i) => i);
-  return all.filter((i) => bears.kinds.includes(graph.kinds[i]!)).sort((a, b) => a - b);
+  const there = r.places.length
+    ? new Set(r.places.flatMap((p) => graph.restsOn.get(p) ?? []))
+    : new Set(graph.kinds.keys());
+  const of = (kinds: readonly NodeKind[]) => [...there].filter((i) => kinds.includes(graph.kinds[i]!));
+  const own = of(bears.kinds);
+  const all =
+    own.length > 0 || r.kind !== "supply"
+      ? own
+      : [...new Set(of(["supply"]).flatMap((i) => graph.upstream[i]!))];
+  const aside = all.filter((i) => r.side !== null && graph.nodes[i]!.id.endsWith(`.${r.side}`));
+  return (aside.length > 0 ? aside : all).sort((a, b) => a - b);
 }
 
 /** The parts that it measures: a new one of these is another reading. */
-export const measuredParts = (graph: Graph, r: Pick<ReadFact, "kind" | "places">): number[] =>
+export const measuredParts = (graph: Graph, r: TakenAt): number[] =>
   partsOfReading(graph, r).filter((i) => graph.kinds[i] === READINGS_BEAR[r.kind]!.kinds[0]);
 
 /** What it tells of them; null where it bears on nothing here. */
@@ -79,16 +105,32 @@ export function readingEvidence(graph: Graph, r: ReadFact): Evidence | null {
   return { kind: "check", about, ...chances };
 }
 
-/** A stored verdict, where not tested but with figures means that it lay too close to tell. */
-export const readVerdict = (
-  stored: "pass" | "fail" | "not-tested",
-  hasFigures: boolean,
-): ReadVerdict | null => {
-  if (stored !== "not-tested") return stored;
-  return hasFigures ? "doubtful" : null;
-};
+/**
+ * What a reading tells: doubtful when it lay too close to a limit or was unclear; null when it was not brought
+ * to its end, which tells nothing.
+ */
+export function readVerdict({ verdict, figures, findings }: BenchResult): ReadVerdict | null {
+  if (verdict !== "not-tested") return verdict;
+  return figures.some(isTooClose) || findings.some((f) => UNCLEAR.includes(f.code)) ? "doubtful" : null;
+}
 
-type Taken = { kind: ReadingKind; subject: string };
+/**
+ * Of each kind and subject the newest reading that tells something: one that was broken off takes nothing back
+ * of what was read before it.
+ * @param readings newest first
+ */
+export function latestTelling<R extends { kind: ReadingKind; subject: string; result: BenchResult }>(
+  readings: readonly R[],
+): (R & { told: ReadVerdict })[] {
+  const latest = new Map<string, R & { told: ReadVerdict }>();
+  for (const r of readings) {
+    const told = readVerdict(r.result);
+    const key = `${r.kind} ${r.subject}`;
+    if (told !== null && !latest.has(key)) latest.set(key, { ...r, told });
+  }
+  return [...latest.values()];
+}
+
 const ANSWERS: Partial<Record<ReadingKind, readonly string[]>> = {
   "charge-log": ["charging", "power-on", "port"],
   supply: ["power-on", "charging"],
@@ -97,15 +139,12 @@ const ANSWERS: Partial<Record<ReadingKind, readonly string[]>> = {
 
 /** The control or function at which a fault found by a reading is named; null where the model has none for it. */
 export function placeOfReading(
-  r: Taken,
-  profile: {
-    controls: readonly { id: string; kind: string }[];
-    functions: readonly { id: string; kind: string }[];
-  },
+  r: { kind: ReadingKind; subject: string },
+  profile: { controls: readonly Thing[]; functions: readonly Thing[] },
 ): string | null {
-  const own = r.subject.replace(/\.[xy]$/, "");
-  if (profile.controls.some((c) => c.id === own) || profile.functions.some((f) => f.id === own)) return own;
-  if (r.kind === "trigger-drag") return profile.controls.find((c) => c.kind === "trigger")?.id ?? null;
+  const [control] = takenAt(r, profile.controls).places;
+  if (control) return control;
+  if (profile.functions.some((f) => f.id === r.subject)) return r.subject;
   for (const kind of ANSWERS[r.kind] ?? []) {
     const at = profile.functions.find((f) => f.kind === kind);
     if (at) return at.id;

@@ -119,7 +119,8 @@ export async function respread(
     units.push({ id: say("toComeI", { i: i + 1 }), value: mean, fixed: null, byHand: null });
   const cost = lot.price_minor + lot.carriage_minor;
   const shares = shareLot(cost, units, way);
-  const left = cost - [...shares.values()].reduce((a, b) => a + b, 0);
+  // of what nothing has come for yet nothing is shared: the first unit carries it
+  const left = units.length === 0 ? 0 : cost - [...shares.values()].reduce((a, b) => a + b, 0);
   if (left !== 0 || [...shares.values()].some((s) => s < 0))
     throw new Refused({ code: "shares-do-not-add", leftMinor: left });
   for (const r of rows)
@@ -176,20 +177,12 @@ export const bookCarriage = deed(
     prepare: ({ lotId }, db) => worthsOfLot(db, lotId, false),
   },
   async (work, { lotId, version, carriageMinor }) => {
-    const { db, note, prepared } = work;
+    const { db, prepared } = work;
     const lot = await db("lot").where({ id: lotId }).forUpdate().first();
     if (!lot) throw new Refused({ code: "not-found", what: "lot" });
     if (lot.version !== version) throw overtaken();
     await db("lot").where({ id: lotId }).update({ carriage_minor: carriageMinor });
-    const carriers = (lot.units_promised ?? 0) > 0 || (await db("unit").where({ lot_id: lotId }).first("id"));
-    if (carriers) await respread(work, lotId, say("carriageBilled"), prepared);
-    else {
-      // nothing has come that could carry it: it is shared when the first unit does
-      await db("lot")
-        .where({ id: lotId })
-        .update({ version: db.raw("version + 1") });
-      note("lot-carriage", null, { lot: lot.code, carriage: carriageMinor });
-    }
+    await respread(work, lotId, say("carriageBilled"), prepared);
     return nothing;
   },
 );

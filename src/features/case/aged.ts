@@ -4,6 +4,7 @@ import type { Knex } from "knex";
 
 import type { Id } from "@/core/base/ids";
 import type { ReadingKind } from "@/core/bench/readings";
+import type { BenchResult } from "@/core/bench/result";
 import {
   type Act,
   actOfMend,
@@ -15,11 +16,12 @@ import {
 } from "@/core/case/ageing";
 import { type Graph, graphOf } from "@/core/diagnosis/graph";
 import {
+  latestTelling,
   measuredParts,
   partsOfReading,
   type ReadFact,
   READINGS_BEAR,
-  readVerdict,
+  takenAt,
 } from "@/core/diagnosis/readings";
 import type { ModelProfile } from "@/core/profile/profile";
 import type { StandingReading } from "@/core/prove/standing-reading";
@@ -47,7 +49,8 @@ export async function actsAt(
         "f.place",
       ),
     () => db("fitted").where({ unit_id: unitId }).select("at", "slot"),
-    () => db("attempt").where({ unit_id: unitId }).select("at", "suspect", "action"),
+    // what was undone again left the part as it was
+    () => db("attempt").where({ unit_id: unitId, undone: null }).select("at", "suspect", "action"),
     () => loadRoutes(db),
   );
   return [
@@ -70,13 +73,6 @@ export type ReadView = ReadFact & {
   ended: { how: Treatment; at: string } | null;
 };
 
-/** Where a reading is taken: at one control, at all triggers, or of the whole unit. */
-function placesOf(kind: ReadingKind, reading: object, profile: ModelProfile): string[] {
-  if ("controlId" in reading) return [String(reading.controlId)];
-  if (kind === "trigger-drag") return profile.controls.filter((c) => c.kind === "trigger").map((c) => c.id);
-  return [];
-}
-
 export const ageOf = (
   fact: { at: Date; parts: readonly number[]; finding: string },
   acts: readonly Act[],
@@ -85,38 +81,29 @@ export const ageOf = (
   return act && { how: act.how, at: act.at.toISOString() };
 };
 
-/** A latest reading that is no pass, as the database gives it: the instant is text. */
-export type UnsureReading = {
-  kind: ReadingKind;
-  subject: string;
-  verdict: "fail" | "not-tested";
-  at: string;
-  control: string | null;
-  figures: boolean;
-};
+/** A reading that is no pass and that no later one passed, as the database gives it: the instant is text. */
+export type UnsureReading = { kind: ReadingKind; subject: string; at: string; result: BenchResult };
 
-/** Those of them that speak by themselves and still of what is in the unit. */
+/** Those that speak by themselves and still of what is in the unit; `unsure`: newest first. */
 export async function stillUnsure(
   db: Knex,
   unit: { id: Id<"unit">; revision: string | null },
   profile: ModelProfile,
   unsure: readonly UnsureReading[],
 ): Promise<StandingReading[]> {
-  const own = unsure.filter((r) => READINGS_BEAR[r.kind]);
+  const own = latestTelling(unsure.filter((r) => READINGS_BEAR[r.kind]));
   if (own.length === 0) return [];
   const graph = profile.wiring ? graphOf(profile.wiring, unit.revision) : null;
   const acts = graph ? await actsAt(db, unit.id, profile, graph) : [];
   return own.flatMap((r): StandingReading[] => {
-    const verdict = readVerdict(r.verdict, r.figures);
-    if (verdict === null || verdict === "pass") return [];
-    const places = placesOf(r.kind, r.control === null ? {} : { controlId: r.control }, profile);
-    const parts = graph ? measuredParts(graph, { kind: r.kind, places }) : [];
+    if (r.told === "pass") return [];
+    const parts = graph ? measuredParts(graph, takenAt(r, profile.controls)) : [];
     const ended = endedBy({ at: new Date(r.at), parts, finding: MEASURED }, acts);
-    return ended ? [] : [{ reading: r.kind, subject: r.subject, verdict }];
+    return ended ? [] : [{ reading: r.kind, subject: r.subject, verdict: r.told }];
   });
 }
 
-/** The latest reading of each kind and subject that says something of a part, with its age. */
+/** The latest telling reading of each kind and subject that bears on a part, with its age. */
 export async function readsAt(
   db: Knex,
   unitId: Id<"unit">,
@@ -126,18 +113,12 @@ export async function readsAt(
 ): Promise<ReadView[]> {
   const rows = await db("bench_reading")
     .where({ unit_id: unitId })
-    .distinctOn("kind", "subject")
-    .orderBy([{ column: "kind" }, { column: "subject" }, { column: "at", order: "desc" }])
-    .select("id", "kind", "subject", "reading", "result", "verdict", "at");
-  return rows.flatMap((r): ReadView[] => {
-    const verdict = readVerdict(r.verdict, r.result.figures.length > 0);
-    const places = placesOf(r.kind, r.reading, profile);
-    const parts = partsOfReading(graph, { kind: r.kind, places });
-    if (verdict === null || parts.length === 0) return [];
-    const ended = ageOf(
-      { at: r.at, parts: measuredParts(graph, { kind: r.kind, places }), finding: MEASURED },
-      acts,
-    );
-    return [{ id: r.id, kind: r.kind, subject: r.subject, places, verdict, at: r.at.toISOString(), ended }];
+    .orderBy("at", "desc")
+    .select("id", "kind", "subject", "result", "at");
+  return latestTelling(rows).flatMap(({ id, kind, subject, at, told }): ReadView[] => {
+    const taken = takenAt({ kind, subject }, profile.controls);
+    if (partsOfReading(graph, taken).length === 0) return [];
+    const ended = ageOf({ at, parts: measuredParts(graph, taken), finding: MEASURED }, acts);
+    return [{ ...taken, id, subject, verdict: told, at: at.toISOString(), ended }];
   });
 }

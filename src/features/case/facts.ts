@@ -219,11 +219,11 @@ const readRest = (db: Knex, unitId: Id<"unit">) =>
              and b.status in ('rejected', 'disposed') order by b.code) as recalled,
            (select jsonb_build_object('disposition', disposition, 'faults', faults) from decision d
              where d.unit_id = u.id order by d.at desc limit 1) as decision,
-           coalesce((select jsonb_agg(to_jsonb(r)) from (
-             select distinct on (kind, subject) kind, subject, verdict, at, reading->>'controlId' as control,
-               jsonb_array_length(result->'figures') > 0 as figures
-             from bench_reading where unit_id = u.id order by kind, subject, at desc) r
-             where r.verdict <> 'pass'), '[]') as unsure`,
+           coalesce((select jsonb_agg(jsonb_build_object('kind', b.kind, 'subject', b.subject, 'at', b.at, 'result', b.result)
+               order by b.at desc)
+             from bench_reading b where b.unit_id = u.id and b.verdict <> 'pass' and not exists (
+               select 1 from bench_reading n where n.unit_id = b.unit_id and n.kind = b.kind
+                 and n.subject = b.subject and n.at > b.at and n.verdict = 'pass')), '[]') as unsure`,
       ),
     ),
   );

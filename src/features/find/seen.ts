@@ -74,7 +74,11 @@ export async function seenOf(
     .select("function_id", "result");
   const own = await db("observation")
     .where({ unit_id: unitId, kind: "function", withdrawn: false })
-    .where("at", ">", lastMend)
+    // named by hand it stands until something is done there, or nobody knows where
+    .whereRaw(
+      `not exists (select 1 from mend m left join fault f on f.id = m.fault_id where m.unit_id = observation.unit_id
+         and m.at > observation.at and (f.id is null or f.place = observation.target))`,
+    )
     .orderBy("at")
     .select("target", "outcome");
   const seen: Seen[] = [];

@@ -224,7 +224,7 @@ const subjectWords = (subject: string, name: Names): string => {
 /** A reading that is no pass, in words. */
 export function readingText(r: StandingReading, name: Names): string {
   const facts = { reading: codeWords(r.reading), subject: subjectWords(r.subject, name) };
-  return r.verdict === "fail" ? say("readingFailed", facts) : say("readingTooClose", facts);
+  return r.verdict === "fail" ? say("readingFailed", facts) : say("readingUnclear", facts);
 }
 const BLOCK: { [C in Block["code"]]: (b: Extract<Block, { code: C }>, name: Names, shop: Shop) => string } = {
   swollen: () => say("swollenCellQuarantine"),

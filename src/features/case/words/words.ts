@@ -82,7 +82,7 @@ export const say = catalogue("unit", {
   belowTheShopsFloor: ", below the shop's floor",
   fails: "fails",
   readingFailed: "Failed at the bench: {reading}{subject}",
-  readingTooClose: "Too close to its limit to tell, read it again: {reading}{subject}",
+  readingUnclear: "Not clear, read it again: {reading}{subject}",
   faultNumberIsOpen: "Fault {number} is open",
   loosePieceNumberIsMatchedTo: "Loose piece {number} is matched to no part",
   carriesAPieceOfBatchBatch: "Carries a piece of batch {batch}, which was rejected: change it",

@@ -134,7 +134,7 @@ export function disclosureText(d: Disclosure): string {
         reading: codeWords(d.reading),
         subject: d.subject === "main" ? "" : ` (${idWords(d.subject)})`,
       };
-      return d.verdict === "fail" ? say("failedAtTheBench", facts) : say("tooCloseAtTheBench", facts);
+      return d.verdict === "fail" ? say("failedAtTheBench", facts) : say("unclearAtTheBench", facts);
     }
     case "accepted-fault":
       return say("knownAndLeftAsItIs", { words: d.words });

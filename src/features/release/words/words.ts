@@ -74,7 +74,7 @@ export const say = catalogue("release", {
   damageDoneInTheWorkshopPlace: "Damage done in the workshop: {place}, {what}",
   doesNotComeWithNames: "Does not come with: {names}",
   failedAtTheBench: "Failed when measured: {reading}{subject}",
-  tooCloseAtTheBench: "Measured too close to its limit to tell: {reading}{subject}",
+  unclearAtTheBench: "Measured, and not clear: {reading}{subject}",
   doesNotWorkOrIsNot: "Does not work or is not fitted: {names}",
   knownAndLeftAsItIs: "Known and left as it is: {words}",
   mendedForNowNotForGood: "Mended for now, not for good: {words}",

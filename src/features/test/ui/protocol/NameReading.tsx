@@ -16,15 +16,25 @@ import { Row, Text } from "@/ui/kit/layout";
 import { codeWords } from "@/words/codes";
 
 /** A reading that failed, or lay too close to tell, is named as a fault by one key, as a measure is. */
-export function NameReading({ view, reading }: { view: UnitView; reading: ReadingView }) {
+export function NameReading({
+  view,
+  reading,
+  foundWhen,
+}: {
+  view: UnitView;
+  reading: ReadingView;
+  foundWhen: "test" | "proof";
+}) {
   const { unit, profile, faults } = view;
   const addFault = useDeed("fault.add");
-  const verdict = readVerdict(reading.result.verdict, reading.result.figures.length > 0);
+  const verdict = readVerdict(reading.result);
   const place = placeOfReading(reading, {
     controls: controlsOf(profile, unit.revision),
     functions: functionsOf(profile, unit.revision),
   });
-  const saving = addFault.pending.some((p) => p.place === place && p.measure === reading.kind);
+  const saving = addFault.pending.some(
+    (p) => p.unitId === unit.id && p.place === place && p.measure === reading.kind,
+  );
   const named =
     saving || faults.some((f) => f.place === place && f.measure === reading.kind && f.status === "open");
   const open = place !== null && verdict !== null && verdict !== "pass";
@@ -35,7 +45,7 @@ export function NameReading({ view, reading }: { view: UnitView; reading: Readin
       place,
       kind: codeWords(reading.kind),
       words: benchResultText(reading.result).slice(0, 600),
-      foundWhen: "test",
+      foundWhen,
       measure: reading.kind,
       recordingId: null,
     });

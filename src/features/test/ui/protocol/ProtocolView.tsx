@@ -368,7 +368,9 @@ function StepWork({
       {(step.method === "supply" || step.method.endsWith("-log")) && (
         <SupplyVerdict supply={step.subject} readings={readings} />
       )}
-      {reading && canWork && <NameReading view={view} reading={reading} />}
+      {reading && canWork && (
+        <NameReading view={view} reading={reading} foundWhen={purpose === "proof" ? "proof" : "test"} />
+      )}
       {reading && (
         <ReadingResult
           result={reading.result}
