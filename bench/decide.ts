@@ -150,6 +150,7 @@ for (let i = 0; i < UNITS; i++) {
     customer: null,
     withheld: [],
     untested: [],
+    hiddenBad: 0,
     caps: [],
   };
   const a = advise(input);

@@ -1,182 +1,25 @@
 /**
- * Units with one or two faults injected in each model's wiring are diagnosed by following the advice against
- * an oracle.
- * npm run bench:diagnosis [-- N] N units a model (300)
+ * Units with faults injected in each model's wiring are diagnosed by following the advice against an oracle with tables
+ * of its own, in several worlds.
+ * npm run bench:diagnosis [-- N] N units a model and world (120)
  */
 import { readdirSync, readFileSync } from "node:fs";
 import { join } from "node:path";
 
 import { rankChecks, USUAL_ADVICE } from "@/core/diagnosis/advise";
-import {
-  type Belief,
-  type Evidence,
-  isCured,
-  learn,
-  outcomeChance,
-  rankCauses,
-  startBelief,
-} from "@/core/diagnosis/belief";
+import { type Belief, imagined, isCured, learn, startBelief, suspectsOf } from "@/core/diagnosis/belief";
 import { type Check, checkLibrary, evidenceOf } from "@/core/diagnosis/checks";
-import { type Graph, graphOf } from "@/core/diagnosis/graph";
-import { KIND_ODDS, OUTCOMES, type Outcome } from "@/core/diagnosis/priors";
-import { bestClasses, classesOf } from "@/core/diagnosis/twins";
+import { graphOf } from "@/core/diagnosis/graph";
+import { KIND_ODDS } from "@/core/diagnosis/priors";
 import { type Chance, seeded } from "@/core/math/random";
 import { median, quantile } from "@/core/math/quantile";
 import { profileSchema } from "@/core/profile/profile";
 import type { Wiring } from "@/core/profile/wiring";
+import { byAdvice, byCheapness, diagnose, type Run } from "./causes/run";
+import { injected, type Noise, worldOf } from "./causes/world";
 
-const COUNT = Number(process.argv.slice(2).find((a) => /^\d+$/.test(a)) ?? 300);
-const SURE = 0.9; // minutes and checks are counted to here; the advice goes on to its own certainty
-
-type World = {
-  name: string;
-  graph: Graph;
-  wiring: Wiring;
-  truth: Graph;
-  library: Check[];
-  truthLibrary: Map<string, Check>;
-  classes: Uint16Array;
-};
-type Noise = { wrong: number; oddsOff: number; edgesMissing: number };
-
-function worldOf(name: string, wiring: Wiring, noise: Noise, c: Chance): World {
-  const truth = graphOf(wiring, null);
-  const lacking: Wiring = {
-    ...wiring,
-    nodes: wiring.nodes.map((n) => ({ ...n, needs: n.needs.filter(() => !c.happens(noise.edgesMissing)) })),
-  };
-  const graph = noise.edgesMissing > 0 ? graphOf(lacking, null) : truth;
-  const library = checkLibrary(graph, wiring);
-  const truthLibrary = new Map(checkLibrary(truth, wiring).map((x) => [x.id, x]));
-  return { name, graph, wiring, truth, library, truthLibrary, classes: classesOf(graph, library) };
-}
-
-/** One or two parts at fault, by the odds of their kind (off by up to the given factor). */
-function injected(w: World, noise: Noise, c: Chance): number[] {
-  const odds = w.truth.kinds.map((k) => KIND_ODDS[k] * noise.oddsOff ** c.between(-1, 1));
-  const pick = (not: number) => {
-    let at = c.between(
-      0,
-      odds.reduce((s, o, i) => s + (i === not ? 0 : o), 0),
-    );
-    for (let i = 0; i < odds.length; i++) {
-      if (i === not) continue;
-      at -= odds[i]!;
-      if (at <= 0) return i;
-    }
-    return odds.length - 1;
-  };
-  const first = pick(-1);
-  return c.happens(0.7) ? [first] : [first, pick(first)];
-}
-
-/** What the bench sees: drawn from the true wiring, and wrong now and then. */
-class Oracle {
-  /** parts behind what was seen failing: a treatment cures when it takes all faults among them */
-  private readonly failing = new Set<number>();
-
-  constructor(
-    private readonly w: World,
-    private readonly faults: readonly number[],
-    private readonly noise: Noise,
-    private readonly c: Chance,
-  ) {}
-
-  function_(id: string): Outcome {
-    const outcome = this.drawn(id);
-    if (outcome !== "works") this.w.truth.restsOn.get(id)?.forEach((i) => this.failing.add(i));
-    return outcome;
-  }
-
-  private drawn(id: string): Outcome {
-    const rests = this.w.truth.restsOn.get(id) ?? [];
-    const faulty = this.faults.filter((f) => rests.includes(f));
-    if (this.c.happens(this.noise.wrong)) return faulty.length ? "works" : this.c.pick(OUTCOMES.slice(1));
-    let at = this.c.next();
-    for (const o of OUTCOMES) {
-      at -= outcomeChance(this.w.truth, o, faulty);
-      if (at <= 0) return o;
-    }
-    return "works";
-  }
-
-  check(check: Check): string {
-    if (check.kind === "test") return this.function_(check.target);
-    const real = this.w.truthLibrary.get(check.id)!;
-    const behind = this.faults.filter((f) => this.failing.has(f));
-    const hit =
-      check.reads === "any"
-        ? this.faults.some((f) => real.about.includes(f))
-        : behind.length > 0 && behind.every((f) => real.about.includes(f));
-    const [bad, good] = real.outcomes as [Check["outcomes"][number], Check["outcomes"][number]];
-    const said = this.c.happens(hit ? bad.ifFaulty : bad.ifSound);
-    const wrong = this.c.happens(this.noise.wrong);
-    return (said !== wrong ? bad : good).code;
-  }
-}
-
-type Pick = (b: Belief, left: readonly Check[], isOpen: boolean) => Check | null;
-const byAdvice: Pick = (b, left, isOpen) =>
-  rankChecks(b, left, { ...USUAL_ADVICE, isOpen, done: new Set() })[0]?.check ?? null;
-const byCheapness: Pick = (_b, left) =>
-  [...left].sort((x, y) => x.minutes + x.risk - y.minutes - y.risk || x.id.localeCompare(y.id))[0] ?? null;
-
-type Run = {
-  checks: number;
-  minutes: number;
-  right: boolean;
-  among3: boolean;
-  stated: number;
-  startRight: boolean;
-};
-
-function diagnose(w: World, faults: readonly number[], noise: Noise, seed: number, pick: Pick): Run {
-  const c = seeded(seed);
-  const oracle = new Oracle(w, faults, noise, c);
-  const b = startBelief(w.graph);
-  const first: Evidence[] = [...w.graph.restsOn.keys()].map((id) => ({
-    kind: "function",
-    id,
-    outcome: oracle.function_(id),
-  }));
-  learn(b, first);
-  const trueClasses = [...new Set(faults.map((f) => w.classes[f]!))].sort((x, y) => x - y).join();
-  const isRight = () => [...bestClasses(b, w.classes).classes].sort((x, y) => x - y).join() === trueClasses;
-  const startRight = isRight();
-  let left: Check[] = w.library.filter((x) => x.kind !== "test"); // every control was tested already
-  let minutes = 0;
-  let checks = 0;
-  let isOpen = false;
-  let at: { checks: number; minutes: number } | null = null;
-  for (;;) {
-    const { probability } = bestClasses(b, w.classes);
-    if (probability >= SURE) at ??= { checks, minutes };
-    if (probability >= USUAL_ADVICE.certain) break;
-    const next = pick(b, left, isOpen);
-    if (!next) break;
-    left = left.filter((x) => x !== next);
-    if (next.opens && !isOpen) {
-      isOpen = true;
-      minutes += USUAL_ADVICE.openMinutes;
-    }
-    minutes += next.minutes;
-    checks++;
-    learn(b, [evidenceOf(next, oracle.check(next))]);
-  }
-  const ranked: number[] = [];
-  for (const r of rankCauses(b)) {
-    const cls = w.classes[w.graph.index.get(r.node)!]!;
-    if (!ranked.includes(cls)) ranked.push(cls);
-    if (ranked.length === 3) break;
-  }
-  return {
-    ...(at ?? { checks, minutes }),
-    right: isRight(),
-    among3: faults.every((f) => ranked.includes(w.classes[f]!)),
-    stated: bestClasses(b, w.classes).probability,
-    startRight,
-  };
-}
+const COUNT = Number(process.argv.slice(2).find((a) => /^\d+$/.test(a)) ?? 120);
+const SURE = 0.9;
 
 const folder = join(import.meta.dirname, "../profiles");
 const profiles = readdirSync(folder).map((f) =>
@@ -185,65 +28,77 @@ const profiles = readdirSync(folder).map((f) =>
 const pc = (n: number, all: number) => `${((100 * n) / Math.max(1, all)).toFixed(1)} %`;
 const mean = (v: readonly number[]) => v.reduce((s, x) => s + x, 0) / Math.max(1, v.length);
 
-function table(title: string, noise: Noise): void {
-  console.log(`\n${title}`);
-  console.log(
-    "model         at once   first at the end   among three   checks  minutes   cheapest first   random   share of cheapest",
-  );
-  const reliability = Array.from({ length: 10 }, () => ({ n: 0, right: 0, stated: 0 }));
-  const all = { n: 0, right: 0, three: 0, advice: 0, cheap: 0 };
-  for (const [k, profile] of profiles.entries()) {
-    const advice: Run[] = [];
-    const cheap: Run[] = [];
-    const random: Run[] = [];
-    const w = worldOf(profile.name, profile.wiring!, noise, seeded(900 + k));
-    for (let u = 0; u < COUNT; u++) {
-      const seed = k * 100_000 + u;
-      const faults = injected(w, noise, seeded(seed));
-      const shuffled = seeded(seed + 5);
-      advice.push(diagnose(w, faults, noise, seed + 7, byAdvice));
-      // the slow orders go through the whole library: a third of the units is compared with them
-      if (u < COUNT / 3) cheap.push(diagnose(w, faults, noise, seed + 7, byCheapness));
-      if (u < COUNT / 6)
-        random.push(diagnose(w, faults, noise, seed + 7, (_b, left) => shuffled.pick(left) ?? null));
-    }
-    for (const r of advice) {
-      const bin = reliability[Math.min(9, Math.floor(r.stated * 10))]!;
-      bin.n++;
-      bin.right += Number(r.right);
-      bin.stated += r.stated;
-    }
-    const minutes = mean(advice.map((r) => r.minutes));
-    const fixed = mean(cheap.map((r) => r.minutes));
-    const beside = mean(advice.slice(0, cheap.length).map((r) => r.minutes));
-    const right = advice.filter((r) => r.right).length;
-    const three = advice.filter((r) => r.among3).length;
-    all.n += COUNT;
-    all.right += right;
-    all.three += three;
-    all.advice += beside * COUNT;
-    all.cheap += fixed * COUNT;
-    console.log(
-      `${profile.name.padEnd(12)} ${pc(advice.filter((r) => r.startRight).length, COUNT).padStart(8)} ${pc(right, COUNT).padStart(16)} ${pc(three, COUNT).padStart(14)} ${mean(
-        advice.map((r) => r.checks),
-      )
-        .toFixed(1)
-        .padStart(8)} ${minutes.toFixed(1).padStart(8)} ${fixed.toFixed(1).padStart(14)} ${mean(
-        random.map((r) => r.minutes),
-      )
-        .toFixed(1)
-        .padStart(10)} ${pc(beside, fixed).padStart(15)}`,
-    );
+const plain: Noise = {
+  name: "its own tables, one fault in 7 of 10 and two in 3",
+  wrong: 0.02,
+  oddsOff: 1,
+  edgesMissing: 0,
+  outside: 0,
+  faults: [0.7, 0.3, 0],
+  covers: [0.9, 0.98],
+};
+const WORLDS: readonly Noise[] = [
+  plain,
+  { ...plain, name: "three faults in 3 of 10", faults: [0.4, 0.3, 0.3] },
+  { ...plain, name: "other coverage: 0.55 to 0.98 by kind", covers: [0.55, 0.98] },
+  { ...plain, name: "5 % of connections missing", edgesMissing: 0.05 },
+  { ...plain, name: "outside the graph in 1 of 10", outside: 0.1 },
+  {
+    ...plain,
+    name: "all of it, odds off by up to 3 times, 5 % wrong observations",
+    wrong: 0.05,
+    oddsOff: 3,
+    edgesMissing: 0.05,
+    outside: 0.1,
+    faults: [0.55, 0.3, 0.15],
+    covers: [0.7, 0.98],
+  },
+];
+
+/** A model's units in one world: by the advice, and some of them by the fixed order. */
+function ofModel(k: number, noise: Noise): { advice: Run[]; cheap: Run[] } {
+  const profile = profiles[k]!;
+  const advice: Run[] = [];
+  const cheap: Run[] = [];
+  const w = worldOf(profile.name, profile.wiring!, noise, seeded(900 + k));
+  for (let u = 0; u < COUNT; u++) {
+    const seed = k * 100_000 + u;
+    const is = injected(w, seeded(seed));
+    advice.push(diagnose(w, is, seed + 7, byAdvice));
+    // the fixed order goes through the whole library: a few of the units are compared with it
+    if (u < COUNT / 40) cheap.push(diagnose(w, is, seed + 7, byCheapness));
   }
+  return { advice, cheap };
+}
+
+function table(noise: Noise): void {
+  console.log(`\n${noise.name} (${COUNT} units a model)`);
+  const models = profiles.map((_, k) => ofModel(k, noise));
+  const all = models.flatMap((m) => m.advice);
+  const beside = mean(models.flatMap((m) => m.advice.slice(0, m.cheap.length)).map((r) => r.minutes));
+  const fixed = mean(models.flatMap((m) => m.cheap).map((r) => r.minutes));
+  const share = (f: (r: Run) => boolean) => pc(all.filter(f).length, all.length);
   console.log(
-    `together: first ${pc(all.right, all.n)}, among three ${pc(all.three, all.n)}, minutes ${pc(all.advice, all.cheap)} of the fixed order by cheapness`,
+    `  right at once ${share((r) => r.startRight)}, at the end ${share((r) => r.right)}, among three ${share((r) => r.among3)}; ${mean(all.map((r) => r.checks)).toFixed(1)} checks, ${mean(all.map((r) => r.minutes)).toFixed(1)} minutes, ${pc(beside, fixed)} of the fixed order's`,
   );
-  console.log("stated certainty against how often it was right:");
-  for (const bin of reliability)
-    if (bin.n > 0)
-      console.log(
-        `  stated ${(bin.stated / bin.n).toFixed(2)}   right ${(bin.right / bin.n).toFixed(2)}   in ${bin.n}`,
-      );
+  const sure = all.filter((r) => r.stated >= SURE);
+  console.log(
+    `  states 0.9 or more in ${pc(sure.length, all.length)}, then right in ${pc(sure.filter((r) => r.right).length, sure.length)} (aims: at least half, at least 90 %)`,
+  );
+  const bins = Array.from({ length: 10 }, (_, i) =>
+    all.filter((r) => Math.min(9, Math.floor(r.stated * 10)) === i),
+  );
+  console.log(
+    `  stated, right: ${bins
+      .flatMap((bin) =>
+        bin.length > 0
+          ? [
+              `${mean(bin.map((r) => r.stated)).toFixed(2)}, ${mean(bin.map((r) => Number(r.right))).toFixed(2)} in ${bin.length}`,
+            ]
+          : [],
+      )
+      .join("; ")}`,
+  );
 }
 
 /**
@@ -321,12 +176,7 @@ function policyCost(
     const rest = left.filter((x) => x !== check);
     let total = check.minutes + check.risk;
     for (const o of check.outcomes) {
-      const copy: Belief = {
-        ...b,
-        logLikelihood: b.logLikelihood.slice(),
-        posterior: b.posterior.slice(),
-        marginal: b.marginal.slice(),
-      };
+      const copy = imagined(b);
       learn(copy, [evidenceOf(check, o.code)]);
       const chance = chanceOf(b, check, o.code);
       if (chance > 1e-6) total += chance * policyCost(copy, rest, pick);
@@ -335,7 +185,8 @@ function policyCost(
   };
   if (pick) {
     const next = pick(b, left);
-    return next ? costOf(next) : 0;
+    // where the advice has nothing to propose any more, the rest is done in the best order all the same
+    return next ? costOf(next) : Math.min(...left.map((c) => costOf(c)));
   }
   return Math.min(...left.map(costOf));
 }
@@ -344,14 +195,38 @@ function chanceOf(b: Belief, check: Check, code: string): number {
   const o = check.outcomes.find((x) => x.code === code)!;
   let chance = 0;
   for (const h of b.live) {
-    const i = check.about.includes(b.first[h]!);
-    const j = check.about.includes(b.second[h]!);
+    const any = suspectsOf(b, h).some((i) => check.about.includes(i));
     const treated = new Uint8Array(b.n);
     check.about.forEach((k) => (treated[k] = 1));
     chance +=
-      b.posterior[h]! * ((check.reads === "any" ? i || j : isCured(b, treated, h)) ? o.ifFaulty : o.ifSound);
+      b.posterior[h]! * ((check.reads === "any" ? any : isCured(b, treated, h)) ? o.ifFaulty : o.ifSound);
   }
   return chance;
+}
+
+/** From all answers of a unit to its ranked checks, on the model with the most parts. */
+function largest(): void {
+  const profile = profiles.reduce((a, p) => (p.wiring!.nodes.length > a.wiring!.nodes.length ? p : a));
+  const graph = graphOf(profile.wiring!, null);
+  const library = checkLibrary(graph, profile.wiring!);
+  const took: number[] = [];
+  for (let k = 0; k < 20; k++) {
+    const began = performance.now();
+    const b = startBelief(graph);
+    learn(
+      b,
+      [...graph.restsOn.keys()].map((id, i) => ({
+        kind: "function",
+        id,
+        outcome: (i + k) % 9 === 0 ? "dead" : "works",
+      })),
+    );
+    rankChecks(b, library, { ...USUAL_ADVICE, isOpen: true, done: new Set() });
+    took.push(performance.now() - began);
+  }
+  console.log(
+    `\n${profile.name}, ${graph.nodes.length} parts, ${library.length} checks: from all answers, four of them failing, to ranked causes and checks ${median(took).toFixed(0)} ms, 95th percentile ${quantile(took, 0.95).toFixed(0)} ms (aim: 150 ms)`,
+  );
 }
 
 function speed(): void {
@@ -392,17 +267,7 @@ function speed(): void {
   );
 }
 
-table(
-  `${COUNT} units a model, 7 in 10 with one fault and 3 with two, 2 % wrong observations (aim: first 90 %, minutes at most 60 %)`,
-  { wrong: 0.02, oddsOff: 1, edgesMissing: 0 },
-);
-table(
-  "the same with odds off by up to 3 times, 5 % of edges missing, 5 % wrong observations (aim: first 75 %)",
-  {
-    wrong: 0.05,
-    oddsOff: 3,
-    edgesMissing: 0.05,
-  },
-);
+for (const noise of WORLDS) table(noise);
 againstBest();
+largest();
 speed();

@@ -3,7 +3,9 @@
  * by the advice and by others; the truth and the retests share no table with the advice (bench/floor).
  * npm run bench:shopfloor [-- N [FIRST_SEED]]: N units that were bought, 1,400 when not said.
  */
+import { spawn } from "node:child_process";
 import { readdirSync, readFileSync } from "node:fs";
+import { text } from "node:stream/consumers";
 
 import { highestBid, prospectOf, readListing, suspectedOf } from "@/core/decide/buying";
 import { HOUSE_ROUTES, SCHOOLS } from "@/core/decide/routes";
@@ -68,31 +70,58 @@ const PLAYERS: Record<string, (unit: FloorUnit, world: World) => Done> = {
   "(f) knows the odds": knowsTheOdds,
   "stops at once": (unit, world) => new Case(unit, world).giveUp(),
 };
-const results = new Map<string, Done[]>(Object.keys(PLAYERS).map((k) => [k, []]));
-const took = new Map<string, number>();
 let offered = 0;
-let bought = 0;
 let faulty = 0;
 let seed = FIRST * 100_000;
 const units: FloorUnit[] = [];
+const worlds: World[] = [];
 for (let w = 0; w < WORLDS; w++) {
   const world = new World(seeded(FIRST * 77 + w));
-  while (bought < ((w + 1) * COUNT) / WORLDS) {
+  while (units.length < ((w + 1) * COUNT) / WORLDS) {
     const unit = drawUnit(seeded(seed), seed, models, world);
     seed++;
     offered++;
     const bid = bidFor(unit);
     if (bid === null || unit.askMinor > bid) continue;
-    bought++;
     units.push(unit);
+    worlds.push(world);
     if (unit.faults.length > 0) faulty++;
-    for (const [name, player] of Object.entries(PLAYERS)) {
-      const began = performance.now();
-      results.get(name)!.push(player(unit, world));
-      took.set(name, (took.get(name) ?? 0) + performance.now() - began);
-    }
   }
 }
+const bought = units.length;
+
+/** How each player did at a unit, and what Find stated there; each unit is a story of its own. */
+type Played = { unit: number; done: Record<string, { done: Done; ms: number }>; stated: Stated[] };
+function play(i: number): Played {
+  stated.length = 0;
+  const done = Object.entries(PLAYERS).map(([name, player]) => {
+    const began = performance.now();
+    return [name, { done: player(units[i]!, worlds[i]!), ms: performance.now() - began }] as const;
+  });
+  return { unit: i, done: Object.fromEntries(done), stated: [...stated] };
+}
+const half = (odd: number) => units.flatMap((_, i) => (i % 2 === odd ? [play(i)] : []));
+
+// one half of the units on each of two cores: the child prints its half, and nothing else
+if (process.env.BIRDCAGE_FLOOR_HALF) {
+  process.stdout.write(JSON.stringify(half(1)), () => process.exit(0));
+  await new Promise(() => undefined);
+}
+const child = spawn(process.execPath, [...process.execArgv, ...process.argv.slice(1)], {
+  env: { ...process.env, BIRDCAGE_FLOOR_HALF: "1" },
+  stdio: ["ignore", "pipe", "inherit"],
+});
+const mine = half(0);
+const played = [...mine, ...(JSON.parse(await text(child.stdout)) as Played[])].sort(
+  (a, b) => a.unit - b.unit,
+);
+const results = new Map<string, Done[]>(
+  Object.keys(PLAYERS).map((k) => [k, played.map((p) => p.done[k]!.done)]),
+);
+const took = new Map<string, number>(
+  Object.keys(PLAYERS).map((k) => [k, played.reduce((s, p) => s + p.done[k]!.ms, 0)]),
+);
+const said = played.flatMap((p) => p.stated);
 
 const mean = (v: readonly number[]) => v.reduce((s, x) => s + x, 0) / Math.max(1, v.length);
 /** A mean and the half of its 95 % interval, by the normal. */
@@ -166,7 +195,7 @@ console.log(
 );
 console.log("stated by Find when it stops, against how often it was right:");
 for (let bin = 0; bin < 10; bin++) {
-  const some = stated.filter((s) => Math.min(9, Math.floor(s.said * 10)) === bin);
+  const some = said.filter((s) => Math.min(9, Math.floor(s.said * 10)) === bin);
   if (some.length > 0)
     console.log(
       `  ${(bin / 10).toFixed(1)} to ${((bin + 1) / 10).toFixed(1)}: right ${mean(some.map((s) => Number(s.right))).toFixed(2)}, in ${some.length}`,

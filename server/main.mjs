@@ -125,6 +125,10 @@ const server =
     ? createTlsServer({ cert: readFileSync(TLS_CERT), key: readFileSync(TLS_KEY) }, listener)
     : createServer(listener);
 
+// a browser or a proxy uses a line again that was idle for a minute: closed by us at that very moment, its next
+// request would be lost
+server.keepAliveTimeout = 75_000;
+server.headersTimeout = 80_000;
 if (dev) server.on("upgrade", app.getUpgradeHandler()); // pages are told of changed sources
 server.on("error", (err) => {
   log.fatal({ err }, "cannot serve");

@@ -4,6 +4,8 @@
  * with what was typed in it.
  */
 const WAIT_MS = 1000;
+/** A line can die without a word: what has not begun to answer by then is asked for again. */
+const ANSWER_MS = 25_000;
 const MOST_TRIES = 240; // a browser ends a worker that answers later than that anyway
 
 const AWAY_PAGE = "__AWAY_PAGE__";
@@ -39,10 +41,21 @@ async function tell(clientId, reach) {
   client?.postMessage({ birdcageReach: reach });
 }
 
+/** The answer, once it begins; an error where none begins in time. */
+async function inTime(request) {
+  const late = new AbortController();
+  const timer = setTimeout(() => late.abort(), ANSWER_MS);
+  try {
+    return await fetch(request.clone(), { signal: AbortSignal.any([request.signal, late.signal]) });
+  } finally {
+    clearTimeout(timer);
+  }
+}
+
 async function patiently(request, clientId) {
   for (let tries = 0; ; tries++) {
     try {
-      const response = await fetch(request);
+      const response = await inTime(request);
       if ((response.status !== 502 && response.status !== 503) || tries >= MOST_TRIES) {
         if (tries > 0) await tell(clientId, "back");
         return response;

@@ -16,6 +16,11 @@ export const PROOF_MINUTES = 6;
 /** Of units that go out with a fault that comes and goes, how many come back within the warranty. */
 export const COMES_BACK_BAD = 0.6;
 
+/** One for all, so that what follows from it is worked out once. */
+const NO_RECORD: DecideInput["record"] = [];
+
+export type Known = Partial<Pick<DecideInput, "routes" | "causes" | "usualReach">>;
+
 export type Done = {
   marginMinor: number;
   minutes: number;
@@ -76,7 +81,8 @@ export class Case {
     }
   }
 
-  input(): DecideInput {
+  /** What deciding is asked with: what fails, and so far as a player has it, what may be behind it. */
+  input(known: Known = {}): DecideInput {
     const { profile, scale, askMinor } = this.unit;
     const m = profile.market!;
     const scaled = (minor: number) => Math.round(minor * scale);
@@ -91,8 +97,10 @@ export class Case {
         asFoundMinor: scaled(m.asFoundMinor),
       },
       rates: HOUSE_RATES,
-      routes: HOUSE_ROUTES,
-      record: [],
+      routes: known.routes ?? HOUSE_ROUTES,
+      ...(known.causes ? { causes: known.causes } : {}),
+      ...(known.usualReach ? { usualReach: known.usualReach } : {}),
+      record: NO_RECORD,
       rules: [],
       faults: [...this.failing].map(([place, measure], i) => ({ id: place, number: i + 1, place, measure })),
       tried: this.tried,
@@ -101,6 +109,7 @@ export class Case {
       customer: null,
       withheld: [],
       untested: [],
+      hiddenBad: 0,
       caps: this.worked.map((o) => ({
         cap: ({ A: 0, B: 1, C: 2 } as const)[o.route.grade],
         what: o.route.id,

@@ -1,6 +1,7 @@
 import { type Built, buildProblem } from "@/core/decide/build";
 import { bestOf, endsOf } from "@/core/decide/ends";
-import type { School } from "@/core/decide/routes";
+import { causesAt, treatedAs } from "@/core/decide/causes";
+import { HOUSE_ROUTES, routesSchema, type School } from "@/core/decide/routes";
 import { keeping, solved } from "@/core/decide/solved";
 import {
   type AdviceSettings,
@@ -9,13 +10,15 @@ import {
   USUAL_ADVICE,
   advise as adviseChecks,
 } from "@/core/diagnosis/advise";
-import { type Belief, bestExplanation, learn, startBelief } from "@/core/diagnosis/belief";
+import { type Belief, type Evidence, learn, startBelief } from "@/core/diagnosis/belief";
+import { bestExplanation } from "@/core/diagnosis/explain";
 import { type Check, checkLibrary, evidenceOf } from "@/core/diagnosis/checks";
-import { graphOf } from "@/core/diagnosis/graph";
+import { type Graph, graphOf } from "@/core/diagnosis/graph";
 import type { Outcome } from "@/core/diagnosis/priors";
-import { Case, type Done } from "./case";
+import { Case, type Done, type Known } from "./case";
 import { beliefOf, Ideal, type Move, type Particle, seenSo, settled } from "./ideal";
 import type { World } from "./truth";
+import before from "./routes-before.json" with { type: "json" };
 import type { FloorUnit } from "./units";
 
 /** Those who mend the same units: today's rules, one school, the cheapest first, who sees the truth, who knows the odds. */
@@ -25,7 +28,12 @@ type Step = "on" | "sell-limited" | "give-up";
 const MOST_STEPS = 24;
 
 /** Goes on until it ends: whatever passes its proof is sold, whatever does not is mended on. */
-function play(unit: FloorUnit, world: World, next: (c: Case, built: Built) => Step): Done {
+function play(
+  unit: FloorUnit,
+  world: World,
+  next: (c: Case, built: Built) => Step,
+  known: (c: Case) => Known = () => ({}),
+): Done {
   const c = new Case(unit, world);
   for (let n = 0; n < MOST_STEPS; n++) {
     if (c.broken) return c.giveUp();
@@ -33,7 +41,7 @@ function play(unit: FloorUnit, world: World, next: (c: Case, built: Built) => St
       if (c.proves()) return c.sell(true);
       continue;
     }
-    const built = buildProblem(c.input());
+    const built = buildProblem(c.input(known(c)));
     const step = next(c, built);
     if (step === "give-up") return c.giveUp();
     if (step === "sell-limited") return c.sell(false);
@@ -59,8 +67,42 @@ function byLadder(c: Case, whole: Built, kept: Built): Step {
   return "on";
 }
 
+/** The catalogue and the rules as they were before causes had names: a fault's place and measure, and nothing else. */
+const BEFORE: Known = {
+  routes: routesSchema.parse(before.routes),
+  usualReach: 1,
+};
 export const today = (unit: FloorUnit, world: World): Done =>
-  play(unit, world, (c, built) => byLadder(c, built, built));
+  play(
+    unit,
+    world,
+    (c, built) => byLadder(c, built, built),
+    () => BEFORE,
+  );
+
+/** Every route that could act on anything behind a place: for those who choose by knowing better. */
+function anything(unit: FloorUnit): (c: Case) => Known {
+  const graph = graphOf(unit.profile.wiring!, null);
+  return (c) => ({
+    causes: Object.fromEntries(
+      [...c.failing.keys()].map((place) => {
+        const behind = graph.restsOn.get(place) ?? [];
+        const probability = 1 / (behind.length + 1);
+        return [
+          place,
+          [
+            ...behind.map((i) => ({
+              parts: [{ node: graph.nodes[i]!.id, kind: graph.kinds[i]!, name: "" }],
+              elsewhere: false,
+              probability,
+            })),
+            { parts: [], elsewhere: true, probability },
+          ],
+        ];
+      }),
+    ),
+  });
+}
 
 export const school =
   (which: School) =>
@@ -111,47 +153,75 @@ const OUTCOME: Record<string, Outcome> = {
   "rim.decision": "rim-misses",
 };
 
-function seenAtFirst(c: Case, b: Belief): void {
-  learn(
-    b,
-    [...b.graph.restsOn.keys()].map((id) => {
-      const measure = c.failing.get(id);
-      const outcome = c.failing.has(id) ? (OUTCOME[measure ?? "noAnswer"] ?? "dead") : "works";
-      return { kind: "function" as const, id, outcome };
-    }),
-  );
-}
+const seenNow = (c: Case, graph: Graph): Evidence[] =>
+  [...graph.restsOn.keys()].map((id) => {
+    const measure = c.failing.get(id);
+    const outcome = c.failing.has(id) ? (OUTCOME[measure ?? "noAnswer"] ?? "dead") : "works";
+    return { kind: "function" as const, id, outcome };
+  });
+
+/** A treatment that left a place failing: hardly any fault lies in what it reached. */
+const IN_VAIN = { ifFaulty: 0.12, ifSound: 1 };
 
 /**
- * Both stations as they stand: what Find proposes is checked until it says that deciding pays more, then Decide
- * goes on as it would have without. What was found is kept for the reliability of what it states.
+ * Both stations as they stand: what Find proposes is checked until it says that deciding pays more, then Decide goes on
+ * from what Find holds, after each attempt anew. What was found is kept for the reliability of what it states.
  */
 export const bothStations =
   (stated: Stated[]) =>
   (unit: FloorUnit, world: World): Done => {
+    const wiring = unit.profile.wiring!;
+    const graph = graphOf(wiring, null);
+    const found: Evidence[] = [];
+    const beliefNow = (c: Case): Belief => {
+      const b = startBelief(graph);
+      learn(b, [...seenNow(c, graph), ...found]);
+      return b;
+    };
     let asked = false;
-    return play(unit, world, (c, built) => {
-      if (!asked && unit.profile.wiring) {
+    const causes = (c: Case): Known => {
+      let b = beliefNow(c);
+      if (!asked) {
         asked = true;
-        const b = find(c, unit);
+        found.push(...find(c, graph, checkLibrary(graph, wiring, { references: false })));
+        b = beliefNow(c);
         const best = bestExplanation(b);
+        const truth = unit.faults.map((f) => (graph.index.has(f.node) ? f.node : `elsewhere ${f.node}`));
+        const said = [...best.nodes, ...best.elsewhere.map((p) => `elsewhere ${p}`)];
         stated.push({
           said: best.probability,
-          right: [...best.nodes].sort().join() === [...new Set(unit.faults.map((f) => f.node))].sort().join(),
+          right: [...said].sort().join() === [...new Set(truth)].sort().join(),
         });
       }
-      return byLadder(c, built, built);
-    });
+      return { causes: Object.fromEntries([...c.failing.keys()].map((p) => [p, causesAt(b, p)])) };
+    };
+    return play(
+      unit,
+      world,
+      (c, built) => {
+        const before = c.tried.length;
+        const step = byLadder(c, built, built);
+        for (const t of c.tried.slice(before)) {
+          const at = built.places.find((p) => p.place === t.place)!;
+          const route = HOUSE_ROUTES.find((r) => r.id === t.route)!;
+          const about = (graph.restsOn.get(t.place) ?? []).filter((i) =>
+            route.treats.some((x) => x.family === treatedAs(graph.kinds[i]!, at.family)),
+          );
+          if (c.failing.has(t.place) && about.length > 0)
+            found.push({ kind: "check", about, ...IN_VAIN, leaning: true });
+        }
+        return step;
+      },
+      causes,
+    );
   };
 
-function find(c: Case, unit: FloorUnit): Belief {
-  const wiring = unit.profile.wiring!;
-  const graph = graphOf(wiring, null);
+/** What is found out by following the advice until it says that deciding pays more. */
+function find(c: Case, graph: Graph, library: readonly Check[]): Evidence[] {
   const b = startBelief(graph);
-  seenAtFirst(c, b);
-  let left: Check[] = checkLibrary(graph, wiring, { references: false }).filter(
-    (x) => x.kind !== "test" && x.skill < 3,
-  );
+  learn(b, seenNow(c, graph));
+  const found: Evidence[] = [];
+  let left: Check[] = library.filter((x) => x.kind !== "test" && x.skill < 3);
   let isOpen = false as boolean;
   while (certainty(b) < USUAL_ADVICE.certain) {
     const settings: AdviceSettings = { ...USUAL_ADVICE, isOpen, done: new Set<string>() };
@@ -162,9 +232,11 @@ function find(c: Case, unit: FloorUnit): Belief {
     const about = check.about.map((i) => graph.nodes[i]!.id);
     const bad = c.check(check.id, about, check.minutes, check.opens, USUAL_ADVICE.openMinutes);
     isOpen ||= check.opens;
-    learn(b, [evidenceOf(check, check.outcomes[bad ? 0 : 1]!.code)]);
+    const said = evidenceOf(check, check.outcomes[bad ? 0 : 1]!.code);
+    found.push(said);
+    learn(b, [said]);
   }
-  return b;
+  return found;
 }
 
 const MOST_LOOKS = 3;
@@ -186,27 +258,32 @@ function worthLooking(belief: readonly Particle[]): string[] {
 function ideally(unit: FloorUnit, world: World, begin: (c: Case) => Particle[], looks: boolean): Done {
   let belief: Particle[] = [];
   const looked = new Set<string>();
-  return play(unit, world, (c, built) => {
-    const failing = [...c.failing.keys()].sort();
-    if (belief.length === 0) belief = begin(c);
-    const nodes = looks ? worthLooking(belief).filter((n) => !looked.has(n)) : [];
-    const ideal = new Ideal(unit, world, built, nodes);
-    const move: Move = ideal.best(belief, failing);
-    if (move.do === "look") {
-      looked.add(move.node);
-      const { depths } = built.problem;
-      const bad = c.look(move.node, depths[Math.min(1, depths.length - 1)]!.minutes);
-      belief = settled(seenSo(belief, move.node, bad));
+  return play(
+    unit,
+    world,
+    (c, built) => {
+      const failing = [...c.failing.keys()].sort();
+      if (belief.length === 0) belief = begin(c);
+      const nodes = looks ? worthLooking(belief).filter((n) => !looked.has(n)) : [];
+      const ideal = new Ideal(unit, world, built, nodes);
+      const move: Move = ideal.best(belief, failing);
+      if (move.do === "look") {
+        looked.add(move.node);
+        const { depths } = built.problem;
+        const bad = c.look(move.node, depths[Math.min(1, depths.length - 1)]!.minutes);
+        belief = settled(seenSo(belief, move.node, bad));
+        return "on";
+      }
+      if (move.do === "sell-limited") return "sell-limited";
+      if (move.do !== "try") return "give-up";
+      const outcomes = ideal.after(belief, move.option, failing);
+      c.attempt(built, move.option);
+      const now = [...c.failing.keys()].sort().join(" ");
+      belief = outcomes.find((o) => o.failing === now)?.belief ?? [];
       return "on";
-    }
-    if (move.do === "sell-limited") return "sell-limited";
-    if (move.do !== "try") return "give-up";
-    const outcomes = ideal.after(belief, move.option, failing);
-    c.attempt(built, move.option);
-    const now = [...c.failing.keys()].sort().join(" ");
-    belief = outcomes.find((o) => o.failing === now)?.belief ?? [];
-    return "on";
-  });
+    },
+    anything(unit),
+  );
 }
 
 export const knowsTheOdds = (unit: FloorUnit, world: World): Done =>

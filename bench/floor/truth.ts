@@ -9,7 +9,7 @@ import type { NodeKind } from "@/core/profile/wiring";
 
 export type Defect = {
   id: string;
-  kind: NodeKind;
+  kinds: readonly NodeKind[];
   /** how often, against the others */
   weight: number;
   /** share of such faults that come and go */
@@ -24,49 +24,61 @@ export type Defect = {
 
 const d = (
   id: string,
-  kind: NodeKind,
+  kinds: NodeKind | readonly NodeKind[],
   weight: number,
   fickle: number,
   shows: Partial<Defect> = {},
 ): Defect => ({
   id,
-  kind,
+  kinds: typeof kinds === "string" ? [kinds] : kinds,
   weight,
   fickle,
   ...shows,
 });
+const PAD: readonly NodeKind[] = ["contact", "dome", "membrane"];
+const PLUGGED: readonly NodeKind[] = ["connector", "socket", "plug"];
 
 export const DEFECTS: readonly Defect[] = [
-  d("worn-track", "sensor", 3, 0.1, {
+  d("worn-track", ["track", "sensor"], 3, 0.1, {
     stick: ["jumps", "restNoise", "deadHalves"],
     trigger: ["largestStep"],
   }),
-  d("dirty-track", "sensor", 2.2, 0.25, {
+  d("dirty-track", ["track", "sensor"], 2.2, 0.25, {
     stick: ["restNoise", "jumps", "restSpikes"],
     trigger: ["backtrack"],
   }),
-  d("off-balance", "sensor", 2.4, 0, { stick: ["restOffset"], trigger: ["restValue"] }),
-  d("worn-bowl", "mechanism", 1.6, 0, { stick: ["stuckReleases", "safeDeadZone"], trigger: ["fullPull"] }),
-  d("weak-spring", "mechanism", 1, 0, { stick: ["stuckReleases", "restOffset"], trigger: ["restValue"] }),
-  d("snapped-post", "mechanism", 0.6, 0, { stick: ["reachMin"], trigger: ["fullPull"] }),
-  d("dirty-pad", "contact", 1.4, 0.1, { button: ["decision"] }),
-  d("torn-dome", "contact", 0.9, 0, { button: ["decision", "rim.decision"] }),
-  d("worn-carbon", "contact", 0.6, 0, { button: ["decision"] }),
+  d("off-balance", ["track", "sensor", "magnet"], 2.4, 0, { stick: ["restOffset"], trigger: ["restValue"] }),
+  d("worn-bowl", ["mechanism", "rocker"], 1.6, 0, {
+    stick: ["stuckReleases", "safeDeadZone"],
+    trigger: ["fullPull"],
+  }),
+  d("weak-spring", "spring", 1, 0, { stick: ["stuckReleases", "restOffset"], trigger: ["restValue"] }),
+  d("snapped-post", "post", 0.6, 0, { stick: ["reachMin"] }),
+  d("bent-frame", "frame", 0.4, 0, { stick: ["restOffset"] }),
+  d("torn-cap", "cap", 0.5, 0, { stick: ["reachMin"] }),
+  d("missing-tooth", "gear", 1, 0, { trigger: ["largestStep", "fullPull"] }),
+  d("dirty-pad", PAD, 1.4, 0.1, { button: ["decision"] }),
+  d("torn-dome", ["dome", "membrane"], 0.9, 0, { button: ["decision", "rim.decision"] }),
+  d("worn-carbon", ["contact", "membrane"], 0.6, 0, { button: ["decision"] }),
   d("worn-switch", "switch", 1.2, 0.1, { button: ["decision", "chatter"] }),
   d("cracked-joint", "joint", 1, 0.45, { stick: ["deadHalves", "jumps", "noAnswer"], button: ["decision"] }),
+  d("cracked-shell", "shell", 0.3, 0, { button: ["decision"] }),
   d("torn-flex", "flex", 0.9, 0.3),
   d("unseated-flex", "flex", 0.8, 0.5),
-  d("loose-connector", "connector", 1, 0.5),
-  d("corroded-connector", "connector", 0.8, 0.2),
+  d("loose-connector", PLUGGED, 1, 0.5),
+  d("corroded-connector", PLUGGED, 0.8, 0.2),
+  d("bent-contact", "cell-contact", 1, 0.4, { power: true }),
   d("cut-trace", "trace", 0.3, 0.1),
   d("dead-chip", "chip", 0.25, 0.1),
   d("dead-supply", "supply", 0.3, 0.1, { power: true }),
+  d("blown-fuse", "fuse", 0.3, 0),
   d("tired-cell", "cell", 2.2, 0.05, { power: true }),
   d("broken-lead", "lead", 1, 0.3),
   d("loose-antenna", "antenna", 0.9, 0.4),
   d("dead-motor", "motor", 0.9, 0.1),
   d("dead-transducer", "transducer", 0.9, 0.1),
   d("dead-light", "light", 0.6, 0.05),
+  d("worn-latch", "latch", 1, 0.1),
   d("worn-port", "port", 1.5, 0.3, { power: true }),
   d("dirty-port", "port", 1, 0.3, { power: true }),
 ];
@@ -82,6 +94,7 @@ const wholeModule = (worn: number) => ({
   "worn-bowl": worn,
   "weak-spring": worn,
   "snapped-post": worn,
+  "bent-frame": worn,
   "worn-switch": worn,
   "cracked-joint": 0.6,
   outside: 0.5,
@@ -121,6 +134,8 @@ const CURES: Record<string, Record<string, number>> = {
   "trigger-sensor": { ...sensors(0.88), "weak-spring": 0.1 },
   "trigger-original": { ...sensors(0.92), "weak-spring": 0.1 },
   "clean-power": {
+    "bent-contact": 0.5,
+    "worn-latch": 0.3,
     "dirty-port": 0.75,
     "corroded-connector": 0.65,
     "loose-connector": 0.5,
@@ -136,7 +151,28 @@ const CURES: Record<string, Record<string, number>> = {
   "speaker-new": { "dead-transducer": 0.93, "broken-lead": 0.4 },
   "flex-new": { "torn-flex": 0.95, "unseated-flex": 0.93, "loose-connector": 0.5, "dead-light": 0.5 },
   "flex-copy": { "torn-flex": 0.85, "unseated-flex": 0.9, "loose-connector": 0.45, "dead-light": 0.45 },
-  "latch-new": { "worn-bowl": 0.9, "snapped-post": 0.9, "weak-spring": 0.9 },
+  "latch-new": { "worn-latch": 0.92 },
+  "cap-new": { "torn-cap": 0.97 },
+  "cap-copy": { "torn-cap": 0.91 },
+  "spring-new": { "weak-spring": 0.94 },
+  "spring-set": { "weak-spring": 0.45, "worn-bowl": 0.1 },
+  "gear-new": { "missing-tooth": 0.95 },
+  "gear-copy": { "missing-tooth": 0.85 },
+  "contacts-bend": { "bent-contact": 0.7 },
+  "contacts-new": { "bent-contact": 0.94 },
+  "connector-reseat": { "loose-connector": 0.6, "corroded-connector": 0.55, "unseated-flex": 0.65 },
+  "wire-bridge": { "torn-flex": 0.65, "cut-trace": 0.8, "broken-lead": 0.8 },
+  specialist: {
+    "dead-chip": 0.7,
+    "dead-supply": 0.7,
+    "blown-fuse": 0.9,
+    "cut-trace": 0.8,
+    "cracked-joint": 0.85,
+    "loose-connector": 0.7,
+    "corroded-connector": 0.7,
+    "torn-flex": 0.4,
+    outside: 0.3,
+  },
   "cord-sleeve": { "broken-lead": 0.55 },
   "cord-new": { "broken-lead": 0.95, "loose-connector": 0.6, "corroded-connector": 0.7 },
   "rework-joints": { "cracked-joint": 0.85, "loose-connector": 0.35, "cut-trace": 0.4 },
@@ -255,7 +291,7 @@ function signsOf(profile: ModelProfile, w: Wires, fault: Fault, place: string): 
   const fn = profile.functions.find((x) => x.id === place);
   if (defect.power) return fn && POWER.has(fn.kind) ? [null] : [];
   if (!control) return [null];
-  const mine = w.own.get(place)!.has(fault.node) || defect.kind === "joint";
+  const mine = w.own.get(place)!.has(fault.node) || defect.kinds.includes("joint");
   const signs = mine ? defect[control.kind] : undefined;
   return signs ? [...signs] : ["noAnswer"];
 }

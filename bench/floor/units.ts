@@ -37,7 +37,7 @@ export function possible(
   world: World,
 ): { fault: Fault; weight: number; fickle: number }[] {
   return [...w.kindOf].flatMap(([node, kind]) =>
-    DEFECTS.filter((x) => x.kind === kind).flatMap((x) => {
+    DEFECTS.filter((x) => x.kinds.includes(kind)).flatMap((x) => {
       const fault: Fault = { node, defect: x.id, shows: 1 };
       const somewhere = w.places.some((p) => signsAt(profile, w, fault, p).length > 0);
       return somewhere ? [{ fault, weight: world.weightOf(x), fickle: x.fickle }] : [];

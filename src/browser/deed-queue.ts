@@ -43,6 +43,8 @@ type Doors = {
 const PREFIX = "birdcage-deed-";
 /** Their inputs hold passwords, which are never written down in a browser. */
 const SECRET: ReadonlySet<DeedName> = new Set(["person.add", "person.change-password"]);
+/** A line can die without a word; what got no answer by then goes out again, which does no harm. */
+const ANSWER_MS = 20_000;
 const AWAY_MS = [500, 1000, 2000, 4000] as const;
 /** How often a busy server is asked again before its answer stands. */
 const BUSY_TRIES = 3;
@@ -242,6 +244,7 @@ async function post(deed: QueuedDeed): Promise<Sent> {
   try {
     const response = await fetch(`/api/do/${deed.deed}`, {
       method: "POST",
+      signal: AbortSignal.timeout(ANSWER_MS),
       headers: { "Content-Type": "application/json" },
       body: JSON.stringify({
         requestId: deed.id,

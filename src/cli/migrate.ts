@@ -3,11 +3,11 @@ import { connect, PRACTICE_SCHEMA } from "@/platform/db/connection";
 import { migrate } from "@/platform/db/migrate";
 import { hasTable } from "@/platform/db/joined";
 import { fillOutcomes } from "@/features/case/outcome";
-import { addSlotsToShipped } from "@/features/models/shipped";
+import { renewShipped } from "@/features/models/shipped";
 
 const db = connect(process.env.DATABASE_URL!, 2);
 await migrate(db);
-await addSlotsToShipped(db);
+await renewShipped(db);
 await fillOutcomes(db);
 // somebody may practise still: their bench has the same shape
 if (await hasTable(db, `${PRACTICE_SCHEMA}.person`)) {

@@ -61,6 +61,7 @@ export type DeedValue = {
   "customer.add": { id: string };
   "lot.add": { id: string };
   "fault.add": { id: string; number: number };
+  "symptom.part": { id: string; number: number };
   "mend.add": { id: string; number: number };
   "unit.release": { token: string };
   "proof.answer": { result: ProofResult };

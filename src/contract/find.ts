@@ -56,6 +56,17 @@ export const FIND_DEEDS = {
     roles: WORKERS,
     input: z.strictObject({ unitId: idOf("unit"), pair: z.enum(STATE_PAIRS) }),
   },
+  /** something that a hand moved or fitted as well: a lead, a screw, a shell half */
+  "halving.add-item": {
+    roles: WORKERS,
+    input: z.strictObject({
+      halvingId: idOf("halving"),
+      version,
+      what: line(80),
+      /** the part of the wiring that it is, where it is one */
+      node: z.string().max(60).nullable(),
+    }),
+  },
   "halving.step": {
     roles: WORKERS,
     input: z.strictObject({

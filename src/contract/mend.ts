@@ -72,8 +72,20 @@ export const MEND_DEEDS = {
       claimed: z.boolean().optional(),
       measure: z.string().max(60).nullable(),
       recordingId: idOf("recording").nullable(),
+      /**
+       * the open fault whose symptom it is; "own" for a cause of its own. Left out, what was measured joins the open
+       * fault at its place, and what a hand names is its own.
+       */
+      under: z.union([idOf("fault"), z.literal("own")]).optional(),
     }),
   },
+  /** two faults that have one cause: all that is known of the one goes under the other */
+  "fault.join": {
+    roles: WORKERS,
+    input: z.strictObject({ faultId: idOf("fault"), version, underId: idOf("fault") }),
+  },
+  /** a symptom that has another cause becomes a fault of its own */
+  "symptom.part": { roles: WORKERS, input: z.strictObject({ symptomId: idOf("symptom") }) },
   "fault.settle": {
     roles: WORKERS,
     input: z.strictObject({

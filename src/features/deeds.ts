@@ -19,6 +19,7 @@ import { deeds as find } from "./find/deeds";
 import { deeds as intake } from "./intake/deeds";
 import { deeds as intakePhotos } from "./intake/photos";
 import { deeds as mendCalibrate } from "./mend/calibrate";
+import { deeds as mendFaults } from "@/features/mend/faults";
 import { deeds as mend } from "./mend/deeds";
 import { deeds as mendHeat } from "./mend/heat";
 import { deeds as mendOrder } from "./mend/order";
@@ -61,6 +62,7 @@ const BODIES = [
   ...intake,
   ...intakePhotos,
   ...mendCalibrate,
+  ...mendFaults,
   ...mend,
   ...mendHeat,
   ...mendOrder,

@@ -169,6 +169,8 @@ export const say = catalogue("frame", {
   revisionNotKnown: "revision not known",
   noClaimWasGiven: "no claim was given",
   record: "Record",
+  theCase: "Case",
+  onAUnitItsCase: "on a unit: its case, every fact and what it moves",
   stations: "Stations",
   workGoesOnHere: "work goes on here",
   dueDueOn: "Due {dueOn}",

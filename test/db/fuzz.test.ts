@@ -308,6 +308,12 @@ const VALID: { [D in DeedName]: () => Promise<Case<D>> } = {
     return { input: { fragmentId: id, version: 1, matchedTo: "strap.eye", explained: "" } };
   },
   "halving.start": async () => ({ input: { unitId: (await dunlin()).unitId, pair: "open-closed" } }),
+  "halving.add-item": async () => {
+    const { unitId } = await dunlin();
+    await valueOf(await act("halving.start", { unitId, pair: "open-closed" }));
+    const { id } = one(await db("halving").where({ unit_id: unitId }).first("id"));
+    return { input: { halvingId: id, version: 1, what: "a screw under the label", node: null } };
+  },
   "halving.step": async () => {
     const { unitId } = await dunlin();
     await valueOf(await act("halving.start", { unitId, pair: "open-closed" }));
@@ -324,6 +330,22 @@ const VALID: { [D in DeedName]: () => Promise<Case<D>> } = {
   "fault.settle": async () => ({
     input: { faultId: (await faulty()).faultId, version: 1, status: "withdrawn", why: "it was the lead" },
   }),
+  "fault.join": async () => {
+    const { unitId, faultId } = await faulty();
+    const other = await valueOf(
+      await act("fault.add", { ...faultOf(unitId), kind: "worn dome", measure: null }),
+    );
+    return { input: { faultId: (other as { id: string }).id, version: 1, underId: faultId } };
+  },
+  "symptom.part": async () => {
+    const { unitId } = await faulty();
+    const { id } = one(await db("fault").where({ unit_id: unitId }).first("id"));
+    await valueOf(
+      await act("fault.add", { ...faultOf(unitId), kind: "worn dome", measure: null, under: id }),
+    );
+    const row = one(await db("symptom").where({ unit_id: unitId }).first("id"));
+    return { input: { symptomId: row.id } };
+  },
   "mend.add": async () => {
     const { unitId, faultId } = await faulty();
     return { input: mendOf(unitId, faultId) };

@@ -10,6 +10,7 @@ import { dayView, nextFor } from "@/features/day/deeds";
 import { heatOf } from "@/features/mend/heat";
 import { windowsFrom } from "@/core/dayplan/hours";
 import { tipsOf } from "@/features/mend/tips";
+import { caseIn } from "@/features/case/credit";
 import { unitView } from "@/features/units/view";
 import { openWaits } from "@/features/waits/deeds";
 import { damageOf } from "@/features/prove/damage";
@@ -105,6 +106,127 @@ test("a whole job: the fault stays open until the test after closing passes, min
   expect(codeOf(await o.work({ kind: "apart", step: "cells" }))).toBe("already");
 });
 
+const symptom = (unitId: string, place: string, measure: string | null, under?: string) =>
+  act("fault.add", {
+    unitId,
+    place,
+    kind: measure ?? "sticky below",
+    words: "",
+    foundWhen: "test",
+    claimed: false,
+    measure,
+    recordingId: null,
+    ...(under ? { under: under as never } : {}),
+  });
+
+test("three measures of one button are one fault, a fault behind the same part is explained, and one cure settles all", async () => {
+  const o = await openOrder();
+  // named in the order in which they are found: the worst speaks, and the same is not named twice
+  await valueOf(await symptom(o.unitId, "face.south", "chatter"));
+  await valueOf(await symptom(o.unitId, "face.south", "stuckAtRest"));
+  expect(codeOf(await symptom(o.unitId, "face.south", "decision"))).toBe("already");
+  // another button under the same dome sheet, and one of its own elsewhere
+  const east = await valueOf(await symptom(o.unitId, "face.east", "decision"));
+  // what a hand judged, at a place that the new sheet serves too: no test speaks of it
+  const elsewhere = await valueOf(await symptom(o.unitId, "face.west", null));
+  const view = async () => (await unitView(db, o.tag, technician))!;
+  expect((await view()).faults.map((f) => [f.number, f.measure, f.symptoms.map((s) => s.measure)])).toEqual([
+    [1, "stuckAtRest", ["decision", "chatter"]],
+    [2, "decision", []],
+    [3, null, []],
+  ]);
+  await takeApart(o);
+  await valueOf(await o.work({ kind: "task", task: "mend:1" }, 60_000));
+  await valueOf(await o.work({ kind: "gate", gate: "open", why: "no leads here" }));
+  await putBack(o);
+  await fullTest(o.unitId);
+  await valueOf(await o.work({ kind: "gate", gate: "closed", why: "" }));
+  const faults = await db("fault")
+    .where({ unit_id: o.unitId })
+    .orderBy("number")
+    .select("id", "status", "status_why");
+  expect(faults.map((f) => f.status)).toEqual(["mended", "mended", "open"]);
+  expect(faults[1]).toMatchObject({ id: east.id, status_why: expect.stringMatching(/^Cured with it: /) });
+  expect(faults[2]!.id).toBe(elsewhere.id);
+  const blocks = (await view()).blocks.filter((b) => b.code === "open-fault");
+  expect(blocks).toEqual([{ code: "open-fault", number: 3 }]);
+});
+
+test("a mend that a failing test lay behind has not cured it, whatever comes after", async () => {
+  const first = await openOrder();
+  const once = async (work: Order["work"], o: Order) => {
+    await takeApart({ ...o, work });
+    await valueOf(await work({ kind: "task", task: "mend:1" }, 60_000));
+    await valueOf(await work({ kind: "gate", gate: "open", why: "no leads here" }));
+    await putBack({ ...o, work });
+  };
+  await once(first.work, first);
+  const { version } = one(await db("work_order").where({ id: first.orderId }).first("version"));
+  await valueOf(await act("work.drop", { orderId: first.orderId, version, why: "asked the owner first" }));
+  await fullTest(first.unitId, { bad: true });
+  const { id } = await valueOf(
+    await act("work.open", {
+      unitId: first.unitId,
+      targets: [target(first.faultId)],
+      cleaningLevel: 0,
+      calibrate: [],
+    }),
+  );
+  const again = (event: DeedInput<"work.do">["event"], tookMs: number | null = null) =>
+    act("work.do", { orderId: id!, event, tookMs });
+  await once(again, first);
+  await fullTest(first.unitId);
+  await valueOf(await again({ kind: "gate", gate: "closed", why: "" }));
+  const mends = await db("mend")
+    .where({ unit_id: first.unitId, fault_id: first.faultId })
+    .orderBy("number")
+    .select("outcome", "credit");
+  // it counts against the route as far as it had reached what is wrong
+  expect(mends).toEqual([
+    { outcome: "failed", credit: expect.any(Number) },
+    { outcome: "worked", credit: null },
+  ]);
+  expect(mends[0]!.credit).toBeGreaterThan(0);
+  expect(mends[0]!.credit).toBeLessThan(1);
+});
+
+test("of a fault that the retest leaves open what is cured goes, and the worst of what still fails speaks", async () => {
+  const o = await openOrder();
+  await valueOf(await symptom(o.unitId, "face.south", "stuckAtRest"));
+  await takeApart(o);
+  await valueOf(await o.work({ kind: "task", task: "mend:1" }, 60_000));
+  await valueOf(await o.work({ kind: "gate", gate: "open", why: "no leads here" }));
+  await putBack(o);
+  await fullTest(o.unitId, { bad: true }); // it still misses, and is stuck no more
+  await valueOf(await o.work({ kind: "gate", gate: "closed", why: "" }));
+  const [fault] = (await unitView(db, o.tag, technician))!.faults;
+  expect(fault).toMatchObject({ status: "open", measure: "decision", symptoms: [] });
+});
+
+test("two faults of one cause are put together, and a symptom with another cause is taken out again", async () => {
+  const { unitId, tag, faultId } = await knot();
+  const east = await valueOf(await symptom(unitId, "face.east", "decision"));
+  await valueOf(await act("fault.join", { faultId: east.id!, version: 1, underId: faultId } as never));
+  const faults = async () => (await unitView(db, tag, technician))!.faults;
+  const both = await faults();
+  expect(both.map((f) => [f.status, f.symptoms.map((s) => s.place)])).toEqual([
+    ["open", ["face.east"]],
+    ["withdrawn", []],
+  ]);
+  // what is measured there belongs to the same cause now
+  await valueOf(await symptom(unitId, "face.east", "chatter"));
+  expect((await faults())[0]!.symptoms.map((s) => s.measure)).toEqual(["decision", "chatter"]);
+  await valueOf(await act("symptom.part", { symptomId: (await faults())[0]!.symptoms[0]!.id } as never));
+  expect((await faults()).map((f) => [f.number, f.place, f.status])).toEqual([
+    [1, "face.south", "open"],
+    [2, "face.east", "withdrawn"],
+    [3, "face.east", "open"],
+  ]);
+  expect(codeOf(await act("fault.join", { faultId, version: 99, underId: faultId } as never))).toBe(
+    "not-found",
+  );
+});
+
 test("a failing test after closing leaves the fault open and counts against the route", async () => {
   const o = await openOrder();
   await takeApart(o);
@@ -191,6 +313,12 @@ test("what soaks is timed by the server, and neither power nor closing comes bef
   expect(waits.map((w) => w.what)).toContain("soak and dry: dome sheet");
   for (const task of ["clean:strap", "clean:keys", "mend:1"])
     await valueOf(await o.work({ kind: "task", task }, 60_000));
+  // what was cleaned is in the case
+  const cleaned = async () =>
+    (await caseIn(db, one(await db("unit").where({ id: o.unitId }).first()))).facts.flatMap((f) =>
+      f.kind === "mended" && f.how === "cleaned" ? [f.place] : [],
+    );
+  expect(await cleaned()).toEqual(["shell", "contacts", "padboard", "domes", "strap", "keys"]);
   expect(codeOf(await o.work({ kind: "gate", gate: "open", why: "no leads here" }))).toBe("still-waiting");
   for (const w of await openWaits(db, o.unitId))
     await valueOf(await act("wait.seen", { waitId: w.id, outcome: "dry early, by the fan" }));

@@ -1,3 +1,5 @@
+import { readFileSync } from "node:fs";
+
 import { randomUUID } from "node:crypto";
 
 import type { Knex } from "knex";
@@ -15,7 +17,7 @@ import { decisionsOf } from "@/features/decide/view";
 import { routeRecord } from "@/features/routes/deeds";
 import { answerByToken } from "@/features/questions/deeds";
 import { openSession, personOfToken } from "@/features/account/sessions";
-import { addSlotsToShipped } from "@/features/models/shipped";
+import { renewShipped } from "@/features/models/shipped";
 import { benchView } from "@/features/bench/view";
 import { listUnits, searchUnits } from "@/features/units/list";
 import { unitView } from "@/features/units/view";
@@ -501,42 +503,46 @@ describe("deciding and buying", () => {
     expect(await db("unit").where({ lot_id: lot.id }).pluck("lot_share_minor")).toEqual([3450]);
   });
 
-  test("a shipped model from before there were part slots gets them as a new version; a changed one stays", async () => {
-    const strip = async (key: string, change: object) => {
-      const row = one(await db("model_profile").where({ key }).orderBy("version", "desc").first());
-      const { slots: _s, market: _m, guide: _g, ...body } = row.body;
+  test("a shipped model that nobody changed gets its newer version, once; a changed one stays", async () => {
+    const before = JSON.parse(readFileSync("test/data/knot-before-caps.json", "utf8")) as object;
+    const store = async (body: object): Promise<number> => {
+      const row = one(await db("model_profile").where({ key: "knot" }).orderBy("version", "desc").first());
       await db("model_profile").insert({
-        key,
+        key: "knot",
         version: row.version + 1,
-        body: JSON.stringify({ ...body, ...change }),
+        body: JSON.stringify(body),
         by: row.by,
       });
+      return row.version + 1;
     };
-    await strip("sanderling", {});
-    await strip("curlew", { summary: "changed by the shop" });
-    await addSlotsToShipped(db);
-    expect((await modelByKey(db, "sanderling"))!.body.slots!.length).toBeGreaterThan(0);
-    expect((await modelByKey(db, "curlew"))!.body.slots).toBeUndefined();
-    expect((await modelByKey(db, "sanderling"))!.body.guide!.steps.length).toBeGreaterThan(4);
-    const { version } = (await modelByKey(db, "sanderling"))!;
-    await addSlotsToShipped(db);
-    expect((await modelByKey(db, "sanderling"))!.version).toBe(version);
+    const changed = await store({ ...before, summary: "changed by the shop" });
+    await renewShipped(db);
+    expect((await modelByKey(db, "knot"))!.version).toBe(changed);
+
+    const untouched = await store(before);
+    await renewShipped(db);
+    const now = (await modelByKey(db, "knot"))!;
+    expect(now.version).toBe(untouched + 1);
+    expect(now.body.slots!.map((s) => s.kind)).toContain("cell-contact");
+    expect(now.body.wiring!.nodes.map((n) => n.kind)).toContain("dome");
+    await renewShipped(db);
+    expect((await modelByKey(db, "knot"))!.version).toBe(now.version);
   });
 
   test("a decision keeps what was advised and what was chosen; another than the advised one needs a reason", async () => {
     const { unitId } = await faulty();
-    const take = async (disposition: "scrap" | "mend", why: string) =>
+    const take = async (disposition: "strip" | "mend", why: string) =>
       act("decision.take", { unitId, version: await version(unitId), disposition, route: null, why });
-    expect(codeOf(await take("scrap", ""))).toBe("needs-why");
-    expect(codeOf(await take("scrap", "the shell is wanted whole"))).toBe("done");
+    expect(codeOf(await take("strip", ""))).toBe("needs-why");
+    expect(codeOf(await take("strip", "the shell is wanted whole"))).toBe("done");
     const [kept] = await decisionsOf(db, unitId);
-    expect(kept!.disposition).toBe("scrap");
-    expect(kept!.advised.best).not.toBe("scrap");
-    expect(kept!.forecast!.value).toBe(0);
+    expect(kept!.disposition).toBe("strip");
+    expect(kept!.advised.best).not.toBe("strip");
+    expect(kept!.forecast!.value).toBeLessThan(0);
     const { tag } = one(await db("unit").where({ id: unitId }).first("tag"));
     expect((await unitView(db, tag, technician))!.line.find((s) => s.station === "decide")!.said).toEqual({
       code: "decided",
-      disposition: "scrap",
+      disposition: "strip",
     });
   });
 
@@ -555,13 +561,18 @@ describe("deciding and buying", () => {
         settlesFault,
         route: "clean-pads",
       });
-      return faultId;
+      return { unitId, faultId };
     };
     await log(false);
-    const cured = await log(true);
-    await log(true);
+    const first = await log(true);
+    const second = await log(true);
+    const cured = first.faultId;
     const row = () =>
       routeRecord(db).then((r) => r.find((t) => t.route === "clean-pads" && t.model === "knot")!);
+    // a cure that nobody tested is none yet
+    expect((await row()).worked).toBe(before?.worked ?? 0);
+    await fullTest(first.unitId);
+    await fullTest(second.unitId);
     expect([(await row()).worked, (await row()).failed]).toEqual([
       2 + (before?.worked ?? 0),
       1 + (before?.failed ?? 0),

@@ -146,7 +146,11 @@ test("a tired cell is found by figures, typed or from a file, and bad figures ar
     await expect(page.getByText("named as a fault")).toBeVisible();
     await page.goto(`/units/${tag}/prove`);
     await expect(page.getByText("Failed at the bench: charge log")).toBeVisible();
-    await expect(page.getByText("Failed at the bench: supply")).toBeVisible();
+    const supply = page.getByRole("listitem").filter({ hasText: "Failed at the bench: supply" });
+    await supply.getByRole("link", { name: "read it again" }).click();
+    await expect(active(page)).toHaveText(/Supply/);
+    await page.goBack();
+    await expect(supply).toBeVisible();
     await page.goto(`/units/${tag}/find`);
     await expect(page.getByText("1. charging: charge log")).toHaveCount(1);
     const first = page.getByRole("list", { name: "Causes, most likely first" }).getByRole("listitem").first();

@@ -1,29 +1,9 @@
 import type { Page } from "@playwright/test";
 
 import { ALERT, deed, expect, newUnit, signIn, test } from "./shop";
+import { nameFault } from "./units";
 import { one } from "@/core/base/one";
 
-/** Deciding: a bid, a lot, a ladder with its schools, a customer's yes, a stop-loss. */
-
-async function fault(
-  page: Page,
-  unitId: string,
-  place: string,
-  kind: string,
-  measure: string | null,
-): Promise<string> {
-  const { body } = await deed(page, "fault.add", {
-    unitId,
-    place,
-    kind,
-    words: "",
-    foundWhen: "test",
-    claimed: false,
-    measure,
-    recordingId: null,
-  });
-  return body.value!.id!;
-}
 const advice = (page: Page) => page.getByRole("region", { name: "Advice" });
 const euros = (text: string): number =>
   Math.round(Number(/-?€[\d,.]+/.exec(text)![0].replace(/[€,]/g, "")) * 100);
@@ -147,7 +127,7 @@ test("a drifting stick: the ladder, five schools beside it, what would change it
 }) => {
   await signIn(page, "bram");
   const { tag, unitId } = await newUnit(page, "dunlin");
-  await fault(page, unitId, "stick.left", "rest offset", "restOffset");
+  await nameFault(page, unitId, "stick.left", "rest offset", "restOffset");
   await page.goto(`/units/${tag}/find`);
   await page.locator("body").press("d");
   await expect(page).toHaveURL(`/units/${tag}/decide`);
@@ -186,18 +166,18 @@ test("a drifting stick: the ladder, five schools beside it, what would change it
   // an override without a reason is refused, and nothing typed is lost
   await page.getByRole("button", { name: "Otherwise" }).click();
   await page.getByLabel("What is done").selectOption("mend");
-  await page.getByLabel("By which route first").selectOption("module-dear");
+  await page.getByLabel("By which route first").selectOption("sensors-dear");
   await page.getByRole("button", { name: "Decide so" }).click();
   await expect(page.locator(ALERT)).toContainText("Write why: both are kept.");
-  await expect(page.getByLabel("By which route first")).toHaveValue("module-dear");
-  await page.getByLabel("Why not as advised").fill("the click feels worn too");
+  await expect(page.getByLabel("By which route first")).toHaveValue("sensors-dear");
+  await page.getByLabel("Why not as advised").fill("the click feels new");
   await page.getByRole("button", { name: "Decide so" }).click();
   const past = page.getByRole("region", { name: "Decisions" });
-  await expect(past).toContainText("Whole module, dear copy first");
-  await expect(past).toContainText("the click feels worn too");
+  await expect(past).toContainText("New sensors, dear copy first");
+  await expect(past).toContainText("the click feels new");
   await expect(past).toContainText("Advised was mend");
   await page.reload();
-  await expect(past).toContainText("the click feels worn too");
+  await expect(past).toContainText("the click feels new");
   await page.getByRole("link", { name: "Go and mend" }).click();
   await expect(page).toHaveURL(`/units/${tag}/mend`);
   await page.goBack();
@@ -214,8 +194,8 @@ test("a customer's yes while the unit lies open: looking answers nothing, a post
   const { tag, unitId } = await newUnit(page, "dunlin", {
     origin: { source: "customer", customerId: customer.body.value!.id },
   });
-  const stick = await fault(page, unitId, "stick.left", "rest offset", "restOffset");
-  const south = await fault(page, unitId, "face.south", "presses", "decision");
+  const stick = await nameFault(page, unitId, "stick.left", "rest offset", "restOffset");
+  const south = await nameFault(page, unitId, "face.south", "presses", "decision");
   const mend = (faultId: string) =>
     deed(page, "mend.add", {
       unitId,
@@ -291,7 +271,7 @@ test("a stop-loss that trips: two routes fail, and what is left costs more than 
 }) => {
   await signIn(page, "bram");
   const { tag, unitId } = await newUnit(page, "curlew", { revision: "wide", claim: "stick drifts" });
-  await fault(page, unitId, "stick.left", "rest offset", "restOffset");
+  await nameFault(page, unitId, "stick.left", "rest offset", "restOffset");
   await page.goto(`/units/${tag}/mend`);
   for (const [route, minutes] of [
     ["calibrate", "8"],
@@ -353,7 +333,7 @@ test("a lead changes odds and prices, sets a rule, and a bad catalogue changes n
     .poll(async () => (await db("setting").where({ key: "model:whimbrel" }).first("version"))?.version ?? 0)
     .toBe(1);
   const { tag, unitId } = await newUnit(page, "whimbrel");
-  await fault(page, unitId, "stick.left", "rest offset", "restOffset");
+  await nameFault(page, unitId, "stick.left", "rest offset", "restOffset");
   await page.goto(`/units/${tag}/decide`);
   await expect(advice(page)).toContainText("The shop's rule: Whole module, original.");
   await expect(advice(page)).toContainText("Without it:");
@@ -366,7 +346,7 @@ test("a mend that is good for now names its fallback and its day, with the cause
 }) => {
   await signIn(page, "oona");
   const { tag, unitId } = await newUnit(page, "knot", { claim: "face south weak" });
-  await fault(page, unitId, "face.south", "presses", "decision");
+  await nameFault(page, unitId, "face.south", "presses", "decision");
   await page.goto(`/units/${tag}/mend`);
   await page.getByLabel("By which route").selectOption("pad-behind");
   await expect(page.getByLabel("What was done")).toHaveValue("Pad it from behind");

@@ -150,12 +150,12 @@ test("jumps that stay after a module swap: a cracked supply joint, and one loose
   const { tag, unitId } = await newUnit(page, "dunlin", { claim: "aim jumps, left stick" });
   await measured(page, unitId, "dunlin", { sticks: { "stick.left": { wornAt: 0.35 } } });
   await page.goto(`/units/${tag}/find`);
-  await expect(top(page)).toHaveText(/left stick (x|y) sensor/);
+  await expect(top(page)).toHaveText(/left stick (x|y) track/);
 
   await test.step("the module is swapped, and the retest says that nothing changed", async () => {
     await unfold(page, /^Tries/);
     const tries = page.getByRole("region", { name: "Tries" });
-    for (const part of ["left stick x sensor", "left stick y sensor"]) {
+    for (const part of ["left stick x track", "left stick y track"]) {
       await tries.getByLabel("Suspect").selectOption({ label: part });
       await tries.getByLabel("The one action").selectOption("replace");
       await tries.getByLabel("What is expected").fill("no jumps on a slow circle");
@@ -168,7 +168,7 @@ test("jumps that stay after a module swap: a cracked supply joint, and one loose
       await expect(tries.getByRole("button", { name: "no change" })).toHaveCount(1 - i);
     }
     await expect(page.locator(ALERT)).toHaveCount(0);
-    await tries.getByLabel("Suspect").selectOption({ label: "left stick x sensor" });
+    await tries.getByLabel("Suspect").selectOption({ label: "left stick x track" });
     await tries.getByLabel("The one action").selectOption("replace");
     await expect(tries).toContainText("failed before (try 1), and nothing new was seen since");
   });
@@ -196,11 +196,11 @@ test("jumps that stay after a module swap: a cracked supply joint, and one loose
     await page.goto(`/units/${tag}/prove`);
     await expect(page.getByText("Loose piece 1 is matched to no part")).toBeVisible();
     await page.goto(`/units/${tag}/find`);
-    await pieces.getByLabel("It is from").selectOption({ label: "left stick gimbal and spring" });
+    await pieces.getByLabel("It is from").selectOption({ label: "left stick gimbal" });
     await expect(pieces.getByRole("button", { name: "Match it" })).toBeEnabled();
     await pieces.getByRole("button", { name: "Match it" }).click();
     await expect(page.getByRole("region", { name: "Loose pieces" })).toContainText(
-      "from the left stick gimbal and spring",
+      "from the left stick gimbal",
     );
     await page.goto(`/units/${tag}/prove`);
     await expect(page.getByText("Loose piece 1 is matched to no part")).toHaveCount(0);

@@ -408,8 +408,7 @@ test("a buyer checks the certificate; what was changed after signing is told, al
 
 test("sold with its cover, and a return that moves the odds of the route at once", async ({ page }) => {
   await signIn(page, "ida");
-  const route = { ...MODULE_MEND, route: "sensors-dear" };
-  const sold = await readyUnit(page, { model: "dunlin", mended: route });
+  const sold = await readyUnit(page, { model: "dunlin", mended: { ...MODULE_MEND, route: "module-dear" } });
   const alike = await newUnit(page, "dunlin");
   await fullTest(page, "dunlin", alike.unitId, { faults: MODULE_BAD });
   await done(page, "fault.add", stickFault(alike.unitId));
@@ -436,7 +435,7 @@ test("sold with its cover, and a return that moves the odds of the route at once
 
   const odds = async () => {
     await openPage(page, `/units/${alike.tag}/decide`);
-    const rung = page.getByRole("button", { name: /New sensors, dear copy/ }).first();
+    const rung = page.getByRole("button", { name: /Whole module, dear copy/ }).first();
     if ((await rung.getAttribute("aria-expanded")) !== "true") await rung.click();
     await expect(page.getByText(/Comes back: \d+ %/).first()).toBeVisible();
     const words = await page
@@ -457,7 +456,7 @@ test("sold with its cover, and a return that moves the odds of the route at once
   expect(await odds()).toBeGreaterThan(before);
   await openPage(page, "/after");
   await expect(page.getByRole("row", { name: new RegExp(sold.tag) }).first()).toContainText(
-    "New sensors, dear copy",
+    "Whole module, dear copy",
   );
 });
 

@@ -95,6 +95,18 @@ export const stickFault = (unitId: string) => ({
   recordingId: null,
 });
 
+/** Names a fault at a place, as a test shows it. */
+export async function nameFault(
+  page: Page,
+  unitId: string,
+  place: string,
+  kind: string,
+  measure: string | null,
+): Promise<string> {
+  const fault = { ...stickFault(unitId), place, kind, measure, claimed: false };
+  return (await done(page, "fault.add", fault)).id!;
+}
+
 /** A unit that nothing blocks but what its last test shows: tested, mended where wished, proven and answered. */
 export async function readyUnit(
   page: Page,

@@ -36,6 +36,7 @@ const input = (places: string[], change: Partial<DecideInput> = {}): DecideInput
   customer: null,
   withheld: [],
   untested: [],
+  hiddenBad: 0,
   caps: [],
   ...change,
 });
@@ -45,11 +46,14 @@ const frees = [{ slot: "module.right", part: "SM", count: 1, worth: 171 }];
 describe("what can be done with a unit", () => {
   test("each way to mend is the ladder of its own route, without the price of its part", () => {
     const options = planOptions({ input: input(["stick.left"]), fitting: all, frees });
-    const whole = options.find((o) => o.id === "module-original")!;
-    expect(whole.needs).toEqual([{ slot: "module.left", count: 1, from: ["module.left original"] }]);
+    const whole = options.find((o) => o.id === "module-dear")!;
+    expect(whole.needs).toEqual([{ slot: "module.left", count: 1, from: ["module.left dear-copy"] }]);
     const built = buildProblem(input(["stick.left"]));
-    const i = built.options.findIndex((o) => o.route.id === "module-original" && !o.twin);
-    const partAndShelf = 900 + 8 * HOUSE_RATES.shelfPerDay;
+    const i = built.options.findIndex((o) => o.route.id === "module-dear" && !o.twin);
+    const offer = dunlin
+      .slots!.find((s) => s.id === "module.left")!
+      .offers.find((o) => o.make === "dear-copy")!;
+    const partAndShelf = offer.priceMinor + offer.leadDays * HOUSE_RATES.shelfPerDay;
     const attempt = { ...built.problem.attempts[i]!, spends: [] };
     const free = solveLadder({
       ...built.problem,
@@ -61,9 +65,10 @@ describe("what can be done with a unit", () => {
   });
 
   test("sensors are a pair; a part that nobody has makes no way", () => {
-    const some = (slot: { id: string }, make: string) => (make === "original" ? [] : all(slot, make));
+    const some = (slot: { id: string }, make: string) =>
+      make === "dear-copy" && slot.id.startsWith("module") ? [] : all(slot, make);
     const options = planOptions({ input: input(["stick.left"]), fitting: some, frees });
-    expect(options.some((o) => o.id === "module-original")).toBe(false);
+    expect(options.some((o) => o.id === "module-dear")).toBe(false);
     expect(options.find((o) => o.id === "sensors-dear")!.needs[0]!.count).toBe(2);
   });
 

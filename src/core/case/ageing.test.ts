@@ -5,7 +5,8 @@ import fc from "fast-check";
 import { HOUSE_ROUTES } from "../decide/routes";
 import { graphOf } from "../diagnosis/graph";
 import { profileSchema } from "../profile/profile";
-import { type Act, actOfMend, actOfSpare, actOfTry, endedBy, MEASURED, TREATMENTS } from "./ageing";
+import { type Act, actOfMend, actOfSpare, actOfTry, endedBy, MEASURED } from "./ageing";
+import { TREATMENTS } from "./treatments";
 
 /** Facts end when the part that they are about was changed, and for no other reason. */
 
@@ -52,8 +53,8 @@ test("what a mend changes is read from its route: a module its sensors and mecha
     const a = actOfMend(graph, { at: day(2), place, route: route(id) });
     return a && [a.how, [...new Set([...a.parts].map((i) => graph.kinds[i]))].sort()];
   };
-  expect(kinds("module-original")).toEqual(["replaced", ["mechanism", "sensor"]]);
-  expect(kinds("sensors-dear")).toEqual(["replaced", ["sensor"]]);
+  expect(kinds("module-original")).toEqual(["replaced", ["frame", "mechanism", "post", "spring", "track"]]);
+  expect(kinds("sensors-dear")).toEqual(["replaced", ["track"]]);
   expect(kinds("rework-joints")![0]).toBe("resoldered");
   expect(kinds("calibrate")).toBeNull();
   expect(actOfMend(graph, { at: day(2), place, route: null })).toBeNull();

@@ -2,47 +2,72 @@ import type { School } from "../decide/routes";
 import type { Graph } from "../diagnosis/graph";
 import type { TryAction } from "../diagnosis/tries";
 import type { NodeKind } from "../profile/wiring";
-import type { PartKind } from "../profile/slots";
+import type { PartKind, Slot } from "../profile/slots";
+import type { Treatment } from "./treatments";
 
 /**
  * Facts age: what was done at a part ends what was seen and measured of it before. They stay in the record as
  * "before", and count for nothing any more.
  */
 
-/** How a part was treated: what is replaced is another part; the rest ends only what it can take away. */
-export const TREATMENTS = ["replaced", "resoldered", "cleaned", "reseated"] as const;
-export type Treatment = (typeof TREATMENTS)[number];
-
 /** Something done at parts of the wiring, by their numbers in the graph. */
 export type Act = { at: Date; parts: ReadonlySet<number>; how: Treatment };
 
 /** Which kinds of part a spare replaces. */
-const REPLACES: Record<PartKind, readonly NodeKind[]> = {
-  "stick-module": ["sensor", "mechanism", "switch"],
-  "magnetic-module": ["sensor", "mechanism", "switch"],
-  "stick-box": ["sensor", "mechanism", "switch"],
-  "contact-sensor": ["sensor"],
-  dome: ["contact"],
-  membrane: ["contact"],
+const STICK: readonly NodeKind[] = [
+  "sensor",
+  "track",
+  "magnet",
+  "mechanism",
+  "switch",
+  "post",
+  "spring",
+  "frame",
+];
+export const REPLACES: Record<PartKind, readonly NodeKind[]> = {
+  "stick-module": STICK,
+  "magnetic-module": STICK,
+  "stick-box": STICK,
+  "contact-sensor": ["track", "sensor"],
+  dome: ["dome", "contact"],
+  membrane: ["membrane", "contact"],
   switch: ["switch", "contact"],
-  "trigger-sensor": ["sensor"],
+  "trigger-sensor": ["sensor", "magnet"],
   cell: ["cell"],
   port: ["port"],
   flex: ["flex", "light"],
-  board: ["board", "chip", "supply", "trace", "joint"],
+  board: ["board", "chip", "supply", "trace", "joint", "fuse", "socket"],
   antenna: ["antenna"],
   motor: ["motor"],
   speaker: ["transducer"],
   microphone: ["transducer"],
   jack: ["transducer", "port"],
   cord: ["lead"],
-  latch: ["mechanism"],
+  latch: ["latch", "mechanism"],
+  cap: ["cap"],
+  spring: ["spring"],
+  gear: ["gear"],
+  "cell-contact": ["cell-contact"],
 };
 
 const BY_SCHOOL: Partial<Record<School, { how: Treatment; kinds: readonly NodeKind[] | "all" }>> = {
   clean: { how: "cleaned", kinds: "all" },
-  rework: { how: "resoldered", kinds: ["joint", "chip"] },
-  adjust: { how: "reseated", kinds: ["connector", "flex", "contact", "mechanism"] },
+  rework: { how: "resoldered", kinds: ["joint", "chip", "socket"] },
+  adjust: {
+    how: "reseated",
+    kinds: [
+      "connector",
+      "plug",
+      "socket",
+      "flex",
+      "contact",
+      "dome",
+      "membrane",
+      "mechanism",
+      "spring",
+      "rocker",
+    ],
+  },
 };
 
 const BY_ACTION: Partial<Record<TryAction, Treatment>> = {
@@ -81,14 +106,23 @@ export function actOfSpare(
   };
 }
 
+/** What the spare of a mend serves: a sheet under one button is a new one under its neighbours too. */
+const servedAt = ({ place, route, slots }: Parameters<typeof actOfMend>[1]): readonly string[] =>
+  slots?.find((s) => s.kind === route?.part?.kind && s.serves.includes(place))?.serves ?? [place];
+
 /** A mend by a route at a place; null where it changed no part (calibrated, or nobody said by which route). */
 export function actOfMend(
   graph: Graph,
-  mend: { at: Date; place: string; route: { part: { kind: PartKind } | null; school: School } | null },
+  mend: {
+    at: Date;
+    place: string;
+    route: { part: { kind: PartKind } | null; school: School } | null;
+    slots?: readonly Pick<Slot, "kind" | "serves">[] | undefined;
+  },
 ): Act | null {
   if (!mend.route) return null;
   if (mend.route.part)
-    return actOfSpare(graph, { at: mend.at, kind: mend.route.part.kind, serves: [mend.place] });
+    return actOfSpare(graph, { at: mend.at, kind: mend.route.part.kind, serves: servedAt(mend) });
   const by = BY_SCHOOL[mend.route.school];
   return by ? { at: mend.at, parts: behind(graph, [mend.place], by.kinds), how: by.how } : null;
 }
@@ -103,7 +137,7 @@ export function actOfTry(graph: Graph, t: { at: Date; suspect: string; action: T
 /** What a finding is of, as far as a treatment can take it away. */
 const TAKES_AWAY: Record<Exclude<Treatment, "replaced">, readonly string[]> = {
   resoldered: ["cracked-joint", "bridged-joint"],
-  cleaned: ["corrosion-slight", "corrosion-strong", "residue"],
+  cleaned: ["corrosion-slight", "corrosion-strong", "residue", "dirty"],
   reseated: [],
 };
 

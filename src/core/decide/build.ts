@@ -1,80 +1,29 @@
-import { labourOf, type Rates, returnCost, saleTerms, taxTerms, type Term, totalOf } from "../money/rates";
+import { labourOf, returnCost, saleTerms, taxTerms, type Term, totalOf } from "../money/rates";
 import type { Minor } from "../money/money";
 import { type ModelProfile, placeName } from "../profile/profile";
-import type { Market, Slot } from "../profile/slots";
-import { chanceOf, type ChanceView, pooledCases, type Tally } from "./chances";
+import type { Slot } from "../profile/slots";
+import type { ChanceView } from "../math/chances";
+import type { DecideInput, LadderPlace, RouteTally, Rule } from "./asked";
 import { type Family, familyOf, worstOf } from "./families";
 import type { Cap, LadderAttempt, LadderProblem } from "./ladder-problem";
+import { comebackChance, reachedAt, type RouteChance, routeChance } from "./route-chance";
 import type { Route } from "./routes";
 
 /**
  * From a unit, its faults and the catalogue to a problem that the ladder solves, every figure with its terms.
  */
 
-export type OpenFault = { id: string; number: number; place: string; measure: string | null };
-/**
- * What this shop saw of a route on a model: retests after it, and sold units that came back for it within the
- * warranty.
- */
-export type RouteTally = {
-  route: string;
-  model: string;
-  worked: number;
-  failed: number;
-  cameBack: number;
-  stayed: number;
-};
-/** A shop's rule: which route for a family, always or only when another family is faulty at the same part. */
-export type Rule = { family: Family; also: Family | null; route: string };
-
-export type DecideInput = {
-  profile: Pick<ModelProfile, "id" | "controls" | "functions" | "slots">;
-  revision: string | null;
-  market: Market;
-  rates: Rates;
-  routes: readonly Route[];
-  record: readonly RouteTally[];
-  rules: readonly Rule[];
-  faults: readonly OpenFault[];
-  /** routes that were tried on a place and did not help */
-  tried: readonly { place: string; route: string }[];
-  /** minutes of strip-down that are done already */
-  openMinutes: number;
-  /** what is spent and left out: price and carriage, parts, and minutes */
-  spent: { purchase: Minor; parts: Minor; minutes: number };
-  /**
-   * a customer's unit: what they will pay at most, and whether they aim so precisely that only grade A will
-   * do
-   */
-  customer: { limit: Minor | null; precise: boolean } | null;
-  /** faults at which the customer turned work down */
-  withheld: readonly string[];
-  /** what nobody has tested: it is not counted as sound */
-  untested: readonly string[];
-  /**
-   * the best grade that the rest of the unit leaves room for, whatever is mended: controls that measured B or
-   * C, and its outside
-   */
-  caps: readonly { cap: Cap; what: string }[];
-};
+export type { DecideInput, LadderPlace, RouteTally, Rule };
 
 export type Option = {
   route: Route;
   slot: Slot | null;
   places: string[];
-  chance: ChanceView;
+  chance: RouteChance;
   comeback: ChanceView;
   terms: Term[];
   leadDays: number;
   twin: boolean;
-};
-export type LadderPlace = {
-  place: string;
-  name: string;
-  family: Family;
-  numbers: number[];
-  twin: boolean;
-  leaveShare: number | null;
 };
 export type Skipped = {
   route: string;
@@ -100,50 +49,15 @@ export const LEAVE_SHARE: Partial<Record<Family, number>> = {
   "board-part": 0.72,
   latch: 0.7,
 };
+/**
+ * The proof finds most of what nobody tested before it is sold: to mend or tell that costs about a fifth of what a
+ * return does. A house guess.
+ */
+const HIDDEN_COSTS = 0.2;
 const LEAVE_COMEBACK = 0.03;
 const STRIP_WHEN_UNKNOWN = 12; // minutes to open a model whose profile has no slot for the place
 const CAPS: Record<Route["grade"], Cap> = { A: 0, B: 1, C: 2 };
 const BROKEN_YIELD = 0.8;
-
-const tallyOf = (record: readonly RouteTally[], route: string, model: string) => {
-  const mine = record.filter((t) => t.route === route);
-  const sum = (rows: readonly RouteTally[], yes: "worked" | "cameBack", no: "failed" | "stayed"): Tally =>
-    rows.reduce((s, t) => ({ yes: s.yes + t[yes], no: s.no + t[no] }), { yes: 0, no: 0 });
-  const of = (yes: "worked" | "cameBack", no: "failed" | "stayed") => ({
-    own: sum(
-      mine.filter((t) => t.model === model),
-      yes,
-      no,
-    ),
-    others: sum(
-      mine.filter((t) => t.model !== model),
-      yes,
-      no,
-    ),
-    most: pooledCases(mine.map((t) => ({ yes: t[yes], no: t[no] }))),
-  });
-  return { success: of("worked", "failed"), comeback: of("cameBack", "stayed") };
-};
-
-/** Chance that a unit comes back for what a route did, on this model. */
-export const comebackChance = (
-  input: Pick<DecideInput, "record"> & { profile: { id: string } },
-  route: Route,
-): ChanceView => {
-  const { own, others, most } = tallyOf(input.record, route.id, input.profile.id).comeback;
-  return chanceOf(route.comeback, own, others, most);
-};
-
-/** Chance of a route on this model for a family. Null when it does not treat it. */
-export function routeChance(
-  input: Pick<DecideInput, "record" | "profile">,
-  route: Route,
-  family: Family,
-): ChanceView | null {
-  const stated = route.treats.find((t) => t.family === family)?.success;
-  const tally = tallyOf(input.record, route.id, input.profile.id).success;
-  return stated ? chanceOf(stated, tally.own, tally.others, tally.most) : null;
-}
 
 function sensorOf(input: DecideInput, place: string): string | null {
   const stick = input.profile.controls.find((c) => c.id === place);
@@ -161,7 +75,7 @@ function placesOf(input: DecideInput): LadderPlace[] {
     if (!family || input.withheld.includes(f.id)) continue;
     const at = faulty.get(f.place) ?? { families: [], numbers: [] };
     at.families.push(family);
-    at.numbers.push(f.number);
+    if (!at.numbers.includes(f.number)) at.numbers.push(f.number);
     faulty.set(f.place, at);
   }
   const places: LadderPlace[] = [...faulty].map(([place, { families, numbers }]) => {
@@ -219,7 +133,7 @@ function optionsOf(
   const { rates } = input;
   for (const at of places)
     for (const route of input.routes) {
-      const chance = routeChance(input, route, at.family);
+      const chance = routeChance(input, route, at);
       if (!chance || (route.models && !route.models.includes(input.profile.id))) continue;
       const skip = (why: Skipped["why"]) =>
         void (at.twin || skipped.push({ route: route.id, place: at.place, why }));
@@ -249,17 +163,20 @@ function optionsOf(
         skip("no-part");
         continue;
       }
-      // one remedy may cure what the same part serves elsewhere: that is one option, listed once
-      const covers = found
-        ? places.filter(
-            (p) =>
-              p.twin === at.twin &&
-              found.slot.serves.includes(p.place) &&
-              route.treats.some((t) => t.family === p.family),
-          )
-        : [at];
+      // one remedy may cure what the same part serves elsewhere, or what hangs on the same part: that is one
+      // option, listed once
+      const reached = found ? null : reachedAt(input, route, at);
+      const covers = places.filter(
+        (p) =>
+          p.place === at.place ||
+          (p.twin === at.twin &&
+            routeChance(input, route, p) !== null &&
+            (found
+              ? found.slot.serves.includes(p.place)
+              : reached !== null && reachedAt(input, route, p) === reached)),
+      );
       if (covers[0]!.place !== at.place) continue;
-      const means = covers.map((p) => routeChance(input, route, p.family)!);
+      const means = covers.map((p) => routeChance(input, route, p)!);
       const least = means.reduce((a, b) => (b.mean < a.mean ? b : a));
       const comeback = comebackChance(input, route);
       const minutes = route.minutes + rates.retestMinutes;
@@ -277,6 +194,7 @@ function optionsOf(
         terms: [
           { code: "labour", minor: -labourOf(minutes, rates), note: `${minutes} min` },
           ...(found ? [{ code: "part" as const, minor: -found.priceMinor }] : []),
+          ...(route.costMinor > 0 ? [{ code: "specialist" as const, minor: -route.costMinor }] : []),
           ...(leadDays
             ? [{ code: "shelf" as const, minor: -leadDays * rates.shelfPerDay, note: `${leadDays} days` }]
             : []),
@@ -368,7 +286,7 @@ export function buildProblem(input: DecideInput): Built {
         ? { feeShare: 0, fixed: rates.carriageOut, tax: { ...tax, above: 0 } }
         : { feeShare: rates.feeShare, fixed: rates.feeFixed + rates.carriageOut, tax },
       comebackCost: returnCost(rates),
-      comeback: rates.returnBase,
+      comeback: 1 - (1 - rates.returnBase) * (1 - HIDDEN_COSTS * input.hiddenBad),
       giveUp,
       // what breaks on the way was the customer's, and is made good at what it was worth as it came
       giveUpBroken: mine

@@ -3,7 +3,7 @@ import type { Minor } from "../money/money";
 import { totalOf } from "../money/rates";
 import { type ModelProfile, placeName } from "../profile/profile";
 import type { DecideInput } from "./build";
-import { chanceOf, type Tally } from "./chances";
+import { chanceOf, type Tally } from "../math/chances";
 import { type Family, familyOf } from "./families";
 import { worthOf } from "./advise";
 import { type Leaf, normalBelow } from "./walk";
@@ -160,7 +160,7 @@ const MEASURE: Partial<Record<Family, string>> = { "stick-worn": "jumps", "stick
 /** What is known before a unit is there. */
 export type ProspectBase = Omit<
   DecideInput,
-  "faults" | "tried" | "withheld" | "untested" | "caps" | "spent" | "openMinutes" | "customer"
+  "faults" | "tried" | "withheld" | "untested" | "hiddenBad" | "caps" | "spent" | "openMinutes" | "customer"
 >;
 
 /**
@@ -196,6 +196,7 @@ export function prospectOf(base: ProspectBase, suspected: readonly Suspected[]):
     tried: [],
     withheld: [],
     untested: [],
+    hiddenBad: 0,
     caps: [],
     openMinutes: 0,
     spent: { purchase: 0, parts: 0, minutes: 0 },

@@ -18,7 +18,9 @@ import {
   suspectedOf,
   worthOdds,
 } from "./buying";
-import { chanceOf, pooledCases } from "./chances";
+import type { NodeKind } from "../profile/wiring";
+import type { PlaceCause } from "./causes";
+import { chanceOf, pooledCases } from "../math/chances";
 import { familyOf, worstOf } from "./families";
 import { solveLadder } from "./ladder";
 import { drawLot, shareLot } from "./lot";
@@ -51,6 +53,7 @@ const input = (
   customer: null,
   withheld: [],
   untested: [],
+  hiddenBad: 0,
   caps: [],
   ...change,
 });
@@ -488,7 +491,10 @@ describe("buying", () => {
     expect(careful.binds).toBe("loss");
     expect(lossAt(p, careful.bid!)).toBeLessThanOrEqual(0.3);
     expect(lossAt(p, careful.bid! + 2)).toBeGreaterThan(0.3 - 0.01);
-    expect(p.parts[0]!.name).toBe("left stick sensors, a pair");
+    // a drifting stick is cleaned first; a worn one needs its sensors at once
+    const worn = prospectOf(base, suspectedOf(dunlin, readListing("left stick jumps", dunlin), {}));
+    expect(worn.parts[0]!.name).toBe("left stick sensors, a pair");
+    expect(p.parts.every((x, i) => i === 0 || x.chance <= p.parts[i - 1]!.chance)).toBe(true);
     const odds = worthOdds(p);
     expect(odds.reduce((s, o) => s + o.chance, 0)).toBeCloseTo(1, 6);
     expect(odds.reduce((s, o) => s + o.chance * o.value, 0)).toBeCloseTo(p.worth, 3);
@@ -508,6 +514,96 @@ describe("buying", () => {
   test("a whole unit is worth its sale", () => {
     const whole = worthOf(input([]));
     expect(whole.value).toBeGreaterThan(dunlin.market!.aMinor * 0.7);
+  });
+});
+
+describe("a route by what it cures", () => {
+  const cause = (kind: NodeKind, probability: number, elsewhere = false) => ({
+    parts: [{ node: `some ${kind}`, kind, name: `a ${kind}` }],
+    elsewhere,
+    probability,
+  });
+  const at = (causes: PlaceCause[], place = "stick.left") => ({
+    ...input([[place, "jumps"]]),
+    causes: { [place]: causes },
+  });
+  const chances = (asked: DecideInput) =>
+    new Map(buildProblem(asked).options.flatMap((o) => (o.twin ? [] : [[o.route.id, o.chance] as const])));
+  const stated = (route: string, family: string) =>
+    HOUSE_ROUTES.find((r) => r.id === route)!.treats.find((t) => t.family === family)!.success.mean;
+
+  test("works as often as it reaches what is wrong and is done well there, summed over all that may be wrong", () => {
+    const got = chances(at([cause("track", 0.6), cause("joint", 0.3), cause("chip", 0.1)]));
+    expect(got.get("sensors-dear")!.mean).toBeCloseTo(
+      0.6 * stated("sensors-dear", "stick-worn") + 0.3 * stated("sensors-dear", "joint"),
+      10,
+    );
+    expect(got.get("sensors-dear")!.reach).toBeCloseTo(0.9, 10);
+    expect(got.get("rework-joints")!.mean).toBeCloseTo(0.3 * stated("rework-joints", "joint"), 10);
+    // two parts at once need both to be treated
+    const both = chances(
+      at([
+        {
+          parts: [cause("track", 1).parts[0]!, cause("joint", 1).parts[0]!],
+          elsewhere: false,
+          probability: 1,
+        },
+      ]),
+    );
+    expect(both.get("sensors-dear")!.mean).toBeCloseTo(
+      stated("sensors-dear", "stick-worn") * stated("sensors-dear", "joint"),
+      10,
+    );
+    expect(both.has("rework-joints")).toBe(false);
+  });
+
+  test("a sound sensor and a cracked joint: the joint is reworked, and no sensor is sold for it", () => {
+    const input = at([cause("joint", 0.97), cause("track", 0.03)]);
+    const { options, problem } = buildProblem(input);
+    const first = solveLadder(problem);
+    const root = first.ok ? first.value.root : null;
+    expect(root?.do === "try" && options[root.attempt]!.route.id).toBe("rework-joints");
+    expect(chances(input).get("sensors-dear")!.mean).toBeLessThan(0.5);
+  });
+
+  test("only what can act is offered: a cap for a cap, gears where there are gears, nothing for what is elsewhere but what replaces much", () => {
+    expect([...chances(at([cause("cap", 1)])).keys()].sort()).toEqual(["cap-copy", "cap-new"]);
+    // no gears are sold for this model: they can only be set
+    expect([...chances(at([cause("gear", 1)], "trigger.left")).keys()].sort()).toEqual([
+      "spring-set",
+      "trigger-reseat",
+    ]);
+    const unknown = chances(at([{ parts: [], elsewhere: true, probability: 1 }]));
+    expect(unknown.get("module-dear")!.mean).toBeGreaterThan(unknown.get("sensors-dear")!.mean);
+    expect(unknown.has("calibrate")).toBe(false);
+  });
+
+  test("four that hang on one connector are one option; four of their own are four", () => {
+    const places = ["face.south", "face.east", "face.west", "face.north"];
+    const asked = (of: (place: string) => PlaceCause[]): DecideInput => ({
+      ...input(places.map((p) => [p, "noAnswer"])),
+      causes: Object.fromEntries(places.map((p) => [p, of(p)])),
+    });
+    const shared = buildProblem(asked(() => [cause("socket", 0.9), cause("chip", 0.1)]));
+    const reseat = shared.options.filter((o) => o.route.id === "connector-reseat");
+    expect(reseat.map((o) => [...o.places].sort())).toEqual([[...places].sort()]);
+    const apart = buildProblem(
+      asked((p) => [
+        { parts: [{ node: `socket.${p}`, kind: "socket", name: p }], elsewhere: false, probability: 1 },
+      ]),
+    );
+    expect(apart.options.filter((o) => o.route.id === "connector-reseat")).toHaveLength(4);
+  });
+
+  test("what nobody tested keeps its odds: it takes from what a mended unit brings", () => {
+    const sound = buildProblem(input([["stick.left", "jumps"]]));
+    const unknown = buildProblem({ ...input([["stick.left", "jumps"]]), hiddenBad: 0.2 });
+    expect(unknown.problem.comeback).toBeCloseTo(1 - (1 - sound.problem.comeback) * (1 - 0.2 * 0.2), 12);
+    const valueOf = (p: typeof sound.problem) => {
+      const solved = solveLadder(p);
+      return solved.ok ? solved.value.value : NaN;
+    };
+    expect(valueOf(unknown.problem)).toBeLessThan(valueOf(sound.problem));
   });
 });
 

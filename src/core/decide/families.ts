@@ -20,6 +20,23 @@ export const FAMILIES = [
   "latch",
 ] as const;
 export type Family = (typeof FAMILIES)[number];
+/** Families of causes: what has its own remedy wherever it shows. `chip`: work on the board; `elsewhere`: no part known. */
+export const CAUSE_FAMILIES = [
+  "flex",
+  "joint",
+  "connector",
+  "cap",
+  "post",
+  "spring",
+  "gear",
+  "cell",
+  "contact",
+  "lead",
+  "chip",
+  "elsewhere",
+] as const;
+export type Treated = Family | (typeof CAUSE_FAMILIES)[number];
+export const isStick = (family: Family): boolean => family.startsWith("stick");
 
 const WORN = new Set(["restNoise", "restSpikes", "jumps", "stuckReleases", "deadHalves", "noAnswer"]);
 const RANGE = new Set(["reachMin", "circularityError"]);

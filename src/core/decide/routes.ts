@@ -4,7 +4,7 @@ import { z } from "../base/schema";
 
 import { ok, refuse, type Result } from "../base/result";
 import { MAKES, PART_KINDS } from "../profile/slots";
-import { FAMILIES } from "./families";
+import { CAUSE_FAMILIES, FAMILIES } from "./families";
 
 /**
  * The catalogue of routes: what can be done about each family of fault, with stated odds until the shop's
@@ -17,6 +17,7 @@ export const ROUTES_FORMAT = "birdcage-routes";
 export const SCHOOLS = ["calibrate", "clean", "adjust", "sensor", "replace", "upgrade", "rework"] as const;
 export type School = (typeof SCHOOLS)[number];
 
+const TREATED = [...FAMILIES, ...CAUSE_FAMILIES] as const;
 const chance = z.number().min(0).max(1);
 const stated = z.strictObject({ mean: chance, cases: z.number().min(1).max(200) });
 
@@ -27,11 +28,14 @@ export const routeSchema = z.strictObject({
     .max(40),
   name: z.string().trim().min(2).max(60),
   school: z.enum(SCHOOLS),
-  /** which families it treats, each with its stated chance of success */
+  /**
+   * which families of faults and of causes it treats, each with its stated chance of being done well where that is
+   * what is wrong
+   */
   treats: z
-    .array(z.strictObject({ family: z.enum(FAMILIES), success: stated }))
+    .array(z.strictObject({ family: z.enum(TREATED), success: stated }))
     .min(1)
-    .max(FAMILIES.length),
+    .max(TREATED.length),
   /** only these models; all when left out */
   models: z.array(z.string().max(60)).max(60).optional(),
   /** only sticks with these sensors; any when left out */
@@ -40,6 +44,8 @@ export const routeSchema = z.strictObject({
     .max(3)
     .optional(),
   part: z.strictObject({ kind: z.enum(PART_KINDS), make: z.enum(MAKES) }).nullable(),
+  /** what others ask for doing it, carriage included; nothing when left out */
+  costMinor: z.int().min(0).max(1_000_000).default(0),
   opens: z.boolean(),
   minutes: z.int().min(0).max(480),
   /** soaking, drying, curing: nobody works, the tray is taken */

@@ -1,5 +1,5 @@
-import { type Belief, type Evidence, learn } from "./belief";
-import { type Check, evidenceOf, prospect } from "./checks";
+import { type Belief, type Evidence, imagined, learn } from "./belief";
+import { type Check, evidenceOf, groupsOf, prospect } from "./checks";
 
 /**
  * The next check worth doing: most information a minute, with risk as minutes, until deciding pays more than
@@ -52,10 +52,11 @@ export function certainty(b: Belief): number {
 /** Every check that still tells something, best first. Pure: the belief is not changed. */
 export function rankChecks(b: Belief, library: readonly Check[], s: AdviceSettings): Proposal[] {
   const out: Proposal[] = [];
+  const groups = groupsOf(b);
   for (const check of library) {
-    if (s.done.has(check.id)) continue;
-    const { bits, outcomes } = prospect(b, check);
-    if (bits < 1e-4) continue;
+    if (s.done.has(check.id) || (check.kind === "test" && b.answered.has(check.target))) continue;
+    const { bits, outcomes } = prospect(b, check, groups);
+    if (bits < LEAST_BITS) continue;
     const cost = check.minutes + check.risk + (check.opens && !s.isOpen ? s.openMinutes : 0);
     out.push({
       check,
@@ -75,6 +76,8 @@ export function rankChecks(b: Belief, library: readonly Check[], s: AdviceSettin
     .sort((x, y) => y.bitsPerMinute - x.bitsPerMinute || x.check.id.localeCompare(y.check.id));
 }
 
+/** What tells less than this is not worth a hand. */
+const LEAST_BITS = 1e-3;
 const HARSH = 2;
 const LOOKED_INTO = 6;
 
@@ -91,7 +94,7 @@ export function advise(b: Belief, library: readonly Check[], s: AdviceSettings):
     const outcomes = p.outcomes.map((o) => {
       const then = imagine(b, [evidenceOf(p.check, o.code)]);
       let lead = 0;
-      for (let i = 1; i < then.n; i++) if (then.marginal[i]! > then.marginal[lead]!) lead = i;
+      for (let i = 1; i < then.parts; i++) if (then.marginal[i]! > then.marginal[lead]!) lead = i;
       after += o.chance * (1 - certainty(then)) * s.wrongMinutes;
       return { ...o, leads: b.graph.nodes[lead]!.id, probability: then.marginal[lead]! };
     });
@@ -105,13 +108,7 @@ export function advise(b: Belief, library: readonly Check[], s: AdviceSettings):
 const GOES_ON = 0.1;
 
 function imagine(b: Belief, evidence: readonly Evidence[]): Belief {
-  const copy: Belief = {
-    ...b,
-    logLikelihood: b.logLikelihood.slice(),
-    posterior: b.posterior.slice(),
-    marginal: b.marginal.slice(),
-    live: b.live,
-  };
+  const copy = imagined(b);
   learn(copy, evidence);
   return copy;
 }

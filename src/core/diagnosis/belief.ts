@@ -1,232 +1,302 @@
+import {
+  type Adding,
+  type Belief,
+  type Told,
+  adderOf,
+  answerOf,
+  cleared,
+  hiddenFrom,
+  isLook,
+  logOf,
+  nothingSaid,
+  MOST_BITS,
+  patternsOf,
+} from "./adding";
 import type { Graph } from "./graph";
-import { COVERAGE, LEAK, LEAK_SHOWS, oddsOf, type Outcome, type ShopRecord, showsAs } from "./priors";
+import type { Evidence } from "./likelihood";
+import {
+  coverageOf,
+  EDGE_MISSING,
+  HIDDEN,
+  MORE_FAULTS,
+  oddsOf,
+  OUTSIDE_SHARE,
+  type ShopRecord,
+} from "./priors";
+
+export { type Belief, hiddenFrom, isBehind, isCured, suspectsOf } from "./adding";
+export { type Evidence, outcomeChance } from "./likelihood";
 
 /**
- * Exact Bayes over every single fault and every pair of faults: P(faults | what was seen), with the model of
- * priors.ts. A control fails if any faulty part that it rests on shows (noisy or), or by the leak; a check
- * answers as its tables say.
+ * Bayes over every explanation of one fault, every pair, and every three of the likeliest parts where three places
+ * fail: P(faults | what was seen), with the model of priors.ts. A suspect is a part of the wiring, or "something else"
+ * at one place, which no part stands for. Three liberties that the plain model takes are taken back:
+ * - a fault may be hidden, and then all looks at its part tell little (they share that);
+ * - a connection may be missing in the wiring: several failures that a fault does not explain by it may all hang on
+ *   one such connection;
+ * - what fails may have a cause that is not in the graph.
  */
 
-/**
- * Something seen: of a control or function, or the outcome of a check as its chances under "these parts are
- * faulty" or not.
- */
-export type Evidence =
-  | {
-      kind: "function";
-      id: string;
-      outcome: Outcome;
-      /** parts whose fault says nothing here: it comes and goes, and this was seen while it stayed away */
-      exempt?: readonly number[];
-    }
-  | {
-      kind: "check";
-      /** the parts it is about: the chance of what was seen if any of them is at fault, and if none is */
-      about: readonly number[];
-      ifFaulty: number;
-      ifSound: number;
-    }
-  | {
-      kind: "cure";
-      /**
-       * What was replaced, reseated or swapped: the chance of what was seen if every fault that the failing
-       * controls rest on lies in it, and if not.
-       */
-      about: readonly number[];
-      ifAll: number;
-      ifNot: number;
-    };
-
-/** Hypotheses by number: 0..n-1 one part, then pairs. */
-export type Belief = {
-  graph: Graph;
-  n: number;
-  /** the two parts of hypothesis h; the same twice for a single fault */
-  first: Uint16Array;
-  second: Uint16Array;
-  logPrior: Float64Array;
-  logLikelihood: Float64Array;
-  posterior: Float64Array;
-  /** P(part at fault), over all hypotheses */
-  marginal: Float64Array;
-  /** parts that some failing control rests on: a treatment is judged by these */
-  failing: Uint8Array;
-  /** hypotheses that still carry weight: planning looks at these only */
-  live: Uint32Array;
-};
 const NEGLIGIBLE = 1e-7;
+/** Threes are looked at among so many of the likeliest parts, once so many places fail. */
+const THREES_AMONG = 20;
+const THREES_FROM = 3;
 
 export function startBelief(graph: Graph, record: ShopRecord = {}): Belief {
-  const n = graph.nodes.length;
-  const count = n + (n * (n - 1)) / 2;
-  const b: Belief = {
-    graph,
-    n,
-    first: new Uint16Array(count),
-    second: new Uint16Array(count),
-    logPrior: new Float64Array(count),
-    logLikelihood: new Float64Array(count),
-    posterior: new Float64Array(count),
-    marginal: new Float64Array(n),
-    failing: new Uint8Array(n),
-    live: new Uint32Array(0),
-  };
-  const logOdds = graph.kinds.map((k) => Math.log(oddsOf(k, record) / (1 - oddsOf(k, record))));
+  const parts = graph.nodes.length;
+  const places = [...graph.restsOn.keys()];
+  const n = parts + places.length;
+  const pairs = (parts * (parts - 1)) / 2 + parts * places.length;
+  const count = n + pairs;
+  const odds = graph.kinds.map((k) => oddsOf(k, record));
+  const outside = (OUTSIDE_SHARE * odds.reduce((s, o) => s + o, 0)) / Math.max(1, places.length);
+  const logOdds = [...odds, ...places.map(() => outside)].map((o) => Math.log(o / (1 - o)));
+  const first = new Uint16Array(count);
+  const second = new Uint16Array(count);
+  const logPrior = new Float64Array(count);
   let h = 0;
   for (let i = 0; i < n; i++, h++) {
-    b.first[h] = b.second[h] = i;
-    b.logPrior[h] = logOdds[i]!;
+    first[h] = second[h] = i;
+    logPrior[h] = logOdds[i]!;
   }
-  for (let i = 0; i < n; i++)
+  for (let i = 0; i < parts; i++)
     for (let j = i + 1; j < n; j++, h++) {
-      b.first[h] = i;
-      b.second[h] = j;
-      b.logPrior[h] = logOdds[i]! + logOdds[j]!;
+      first[h] = i;
+      second[h] = j;
+      logPrior[h] = logOdds[i]! + logOdds[j]! + MORE_FAULTS[0];
     }
-  settle(b);
-  return b;
-}
-
-/** P(outcome of a function | the faulty parts that it rests on): none, one, or two of them. */
-export function outcomeChance(graph: Graph, outcome: Outcome, faulty: readonly number[]): number {
-  let works = 1 - LEAK;
-  let weight = LEAK;
-  let shows = LEAK * LEAK_SHOWS;
-  for (const i of faulty) {
-    const c = COVERAGE[graph.kinds[i]!];
-    works *= 1 - c;
-    weight += c;
-    if (outcome !== "works") shows += c * showsAs(graph.kinds[i]!, outcome);
-  }
-  return outcome === "works" ? works : ((1 - works) * shows) / weight;
-}
-
-/**
- * Adds evidence and settles the posterior. Likelihoods of pieces of evidence multiply: each is a look of its
- * own.
- */
-export function learn(b: Belief, evidence: readonly Evidence[]): void {
-  for (const e of evidence)
-    if (e.kind === "function" && e.outcome !== "works")
-      b.graph.restsOn.get(e.id)?.forEach((i) => (b.failing[i] = 1));
-  for (const e of evidence) addLikelihood(b, e, b.logLikelihood);
-  settle(b);
-}
-
-type OfFunction = Extract<Evidence, { kind: "function" }>;
-
-/** How a function answered, as the logarithm of its chance when these two parts are faulty. */
-function answerOf(b: Belief, e: OfFunction, rests: readonly number[]): (i: number, j: number) => number {
-  const mine = new Uint8Array(b.n);
-  rests.forEach((i) => (mine[i] = 1));
-  e.exempt?.forEach((i) => (mine[i] = 0));
-  const none = Math.log(outcomeChance(b.graph, e.outcome, []));
-  const alone = new Float64Array(b.n).fill(none);
-  rests.forEach((i) => {
-    if (mine[i]) alone[i] = Math.log(outcomeChance(b.graph, e.outcome, [i]));
+  return settled({
+    graph: { ...graph, covers: graph.kinds.map((k) => coverageOf(k, record)) },
+    n,
+    parts,
+    places,
+    first,
+    second,
+    third: second,
+    upToTwo: count,
+    logPrior,
+    posterior: new Float64Array(count),
+    marginal: new Float64Array(n),
+    plain: new Float64Array(n).fill(1 - HIDDEN),
+    failing: new Uint8Array(parts),
+    live: new Uint32Array(0),
+    answered: new Set(),
+    said: [],
+    sums: cleared(count, n),
   });
-  const both = new Map<number, number>(); // by kinds: parts of a kind answer alike
-  const kindNumber = new Map([...new Set(b.graph.kinds)].map((k, i) => [k, i]));
-  return (i, j) => {
-    if (!mine[i] || !mine[j] || i === j) return mine[i] ? alone[i]! : alone[j]!;
-    const key = kindNumber.get(b.graph.kinds[i]!)! * 64 + kindNumber.get(b.graph.kinds[j]!)!;
-    let v = both.get(key);
-    if (v === undefined) both.set(key, (v = Math.log(outcomeChance(b.graph, e.outcome, [i, j]))));
-    return v;
+}
+
+/** Adds evidence and settles the posterior. */
+export function learn(b: Belief, evidence: readonly Evidence[]): void {
+  const fails = [...b.sums.fails];
+  const answered = new Set(b.answered);
+  for (const e of evidence) {
+    if (e.kind !== "function") continue;
+    answered.add(e.id);
+    if (e.outcome === "works") continue;
+    for (const i of b.graph.restsOn.get(e.id) ?? []) if (!e.exempt?.includes(i)) b.failing[i] = 1;
+    if (b.graph.restsOn.has(e.id) && !fails.includes(e.id)) fails.push(e.id);
+  }
+  b.answered = answered;
+  b.sums = { ...b.sums, fails };
+  const isNewPattern = evidence.some((e) => e.kind === "function" && e.outcome !== "works");
+  // what a part shows at one place bears on what it shows at another: then all answers are weighed anew
+  const all = isNewPattern ? [...b.said.map((t) => t.e), ...evidence] : evidence;
+  if (isNewPattern) b.sums = { ...cleared(b.upToTwo, b.n), fails };
+  const patterns = isNewPattern ? patternsOf(b, all) : [];
+  const told = all.map((e): Told => ({ e, answer: answerOf(b, e, patterns) }));
+  b.said = isNewPattern ? told : [...b.said, ...told];
+  for (const t of told) addUp(b, t);
+  Object.assign(b, settled(b));
+}
+
+/** A copy that can learn without the first one knowing. */
+export const imagined = (b: Belief): Belief => ({
+  ...b,
+  failing: b.failing.slice(),
+  sums: {
+    ...b.sums,
+    told: b.sums.told.slice(),
+    byItself: b.sums.byItself.slice(),
+    byMissing: b.sums.byMissing.slice(),
+    missed: b.sums.missed.slice(),
+    ifPlain: b.sums.ifPlain.slice(),
+    ifHidden: b.sums.ifHidden.slice(),
+  },
+});
+
+function addUp(b: Belief, told: Told): void {
+  const { sums } = b;
+  const { e } = told;
+  if (isLook(e)) {
+    const [part] = e.about as [number];
+    sums.ifPlain[part]! += logOf(e.ifFaulty) - logOf(e.ifSound);
+    sums.ifHidden[part]! += logOf(hiddenFrom(e.ifFaulty, e.ifSound)) - logOf(e.ifSound);
+    for (let h = 0; h < b.upToTwo; h++) sums.told[h]! += logOf(e.ifSound);
+    return;
+  }
+  const add = adderOf(b, told);
+  for (let h = 0; h < b.upToTwo; h++) add(sums, h, b.first[h]!, b.second[h]!, b.second[h]!);
+}
+
+/** The failures that may all hang on one connection that the wiring lacks: one place's, or all behind a part. */
+function bundlesOf(b: Belief): number[] {
+  const { fails } = b.sums;
+  if (fails.length < 2) return [];
+  const working = [...b.answered].filter((id) => !fails.includes(id));
+  const bundles = new Set<number>();
+  for (let u = 0; u < b.parts; u++) {
+    if (working.some((id) => b.graph.restsOn.get(id)?.includes(u))) continue;
+    let bits = 0;
+    fails.slice(0, MOST_BITS).forEach((id, k) => {
+      if (b.graph.restsOn.get(id)!.includes(u)) bits |= 1 << k;
+    });
+    if (bits !== 0) bundles.add(bits);
+  }
+  return [...bundles];
+}
+const isOne = (bits: number): boolean => bits !== 0 && (bits & (bits - 1)) === 0;
+
+/** The logarithm of what is left unexplained: each by itself, or all by one missing connection. */
+function unexplained(sums: Adding, h: number, bundles: readonly number[]): number {
+  const missed = sums.missed[h]!;
+  const alone = sums.byItself[h]!;
+  if (missed === 0) return alone;
+  const hangs = isOne(missed) || bundles.some((all) => (missed & ~all) === 0);
+  return hangs ? Math.log(Math.exp(alone) + EDGE_MISSING * Math.exp(sums.byMissing[h]!)) : alone;
+}
+
+function settled(b: Belief): Belief {
+  const looks = looksOf(b);
+  const bundles = bundlesOf(b);
+  const { sums, upToTwo } = b;
+  const two: Explained = {
+    first: b.first.subarray(0, upToTwo),
+    second: b.second.subarray(0, upToTwo),
+    third: b.second.subarray(0, upToTwo),
+    logPrior: b.logPrior.subarray(0, upToTwo),
+  };
+  const log = new Float64Array(upToTwo);
+  for (let h = 0; h < upToTwo; h++) {
+    const [i, j] = [two.first[h]!, two.second[h]!];
+    log[h] =
+      two.logPrior[h]! +
+      sums.told[h]! +
+      unexplained(sums, h, bundles) +
+      looks[i]! +
+      (i === j ? 0 : looks[j]!);
+  }
+  const marginal = normal(log, two, b.n).marginal;
+  const three = sums.fails.length >= THREES_FROM ? threesOf(b, marginal) : null;
+  const all = three ? joined(two, three) : two;
+  const logs = new Float64Array(all.first.length);
+  logs.set(log);
+  if (three) logs.set(logOfThrees(b, three, looks, bundles), upToTwo);
+  const { posterior, marginal: of } = normal(logs, all, b.n);
+  const live = Uint32Array.from(posterior.keys()).filter((h) => posterior[h]! > NEGLIGIBLE);
+  return { ...b, ...all, posterior, marginal: of, live, plain: plainOf(b, looks) };
+}
+
+type Explained = Pick<Belief, "first" | "second" | "third" | "logPrior">;
+
+/** What looks at a suspect say for its fault, plain or hidden, as a logarithm. */
+function looksOf({ sums, n }: Belief): Float64Array {
+  return Float64Array.from({ length: n }, (_, i) =>
+    Math.log((1 - HIDDEN) * Math.exp(sums.ifPlain[i]!) + HIDDEN * Math.exp(sums.ifHidden[i]!)),
+  );
+}
+const plainOf = ({ sums, n }: Belief, looks: Float64Array): Float64Array =>
+  Float64Array.from({ length: n }, (_, i) => (1 - HIDDEN) * Math.exp(sums.ifPlain[i]! - looks[i]!));
+
+function normal(
+  log: Float64Array,
+  { first, second, third }: Pick<Explained, "first" | "second" | "third">,
+  n: number,
+) {
+  let top = -Infinity;
+  for (const l of log) top = Math.max(top, l);
+  let sum = 0;
+  const posterior = new Float64Array(log.length);
+  for (let h = 0; h < log.length; h++) sum += posterior[h] = Math.exp(log[h]! - top);
+  const marginal = new Float64Array(n);
+  for (let h = 0; h < log.length; h++) {
+    const p = (posterior[h]! /= sum);
+    const [i, j, k] = [first[h]!, second[h]!, third[h]!];
+    marginal[i]! += p;
+    if (j !== i) marginal[j]! += p;
+    if (k !== j && k !== i) marginal[k]! += p;
+  }
+  return { posterior, marginal };
+}
+
+/** Every three of the likeliest parts. */
+function threesOf(b: Belief, marginal: Float64Array): Explained {
+  const likeliest = Array.from({ length: b.n }, (_, i) => i)
+    .sort((i, j) => marginal[j]! - marginal[i]! || i - j)
+    .slice(0, THREES_AMONG)
+    .sort((i, j) => i - j);
+  const rows: [number, number, number][] = [];
+  likeliest.forEach((i, x) =>
+    likeliest.slice(x + 1).forEach((j, y) => likeliest.slice(x + y + 2).forEach((k) => rows.push([i, j, k]))),
+  );
+  const odds = (i: number) => b.logPrior[i]!;
+  return {
+    first: Uint16Array.from(rows, (r) => r[0]),
+    second: Uint16Array.from(rows, (r) => r[1]),
+    third: Uint16Array.from(rows, (r) => r[2]),
+    logPrior: Float64Array.from(rows, ([i, j, k]) => odds(i) + odds(j) + odds(k) + MORE_FAULTS[1]),
   };
 }
 
-function addLikelihood(b: Belief, e: Evidence, into: Float64Array): void {
-  const { first, second, n } = b;
-  if (e.kind === "function") {
-    const rests = b.graph.restsOn.get(e.id);
-    if (!rests) return;
-    const answer = answerOf(b, e, rests);
-    for (let h = 0; h < into.length; h++) into[h]! += answer(first[h]!, second[h]!);
-    return;
-  }
-  const mine = new Uint8Array(n);
-  e.about.forEach((i) => (mine[i] = 1));
-  const yes = Math.log(Math.max(1e-6, e.kind === "check" ? e.ifFaulty : e.ifAll));
-  const no = Math.log(Math.max(1e-6, e.kind === "check" ? e.ifSound : e.ifNot));
-  for (let h = 0; h < into.length; h++) {
-    const hit = e.kind === "check" ? mine[first[h]!] || mine[second[h]!] : isCured(b, mine, h);
-    into[h]! += hit ? yes : no;
-  }
-}
-
-/** Whether treating these parts cures what fails under hypothesis h: every fault behind it lies in them. */
-export function isCured(b: Belief, treated: Uint8Array, h: number): boolean {
-  const i = b.first[h]!;
-  const j = b.second[h]!;
-  return (
-    (treated[i] === 1 || treated[j] === 1) &&
-    (treated[i] === 1 || b.failing[i] === 0) &&
-    (treated[j] === 1 || b.failing[j] === 0)
-  );
-}
-
-function settle(b: Belief): void {
-  let top = -Infinity;
-  for (let h = 0; h < b.posterior.length; h++) top = Math.max(top, b.logPrior[h]! + b.logLikelihood[h]!);
-  let sum = 0;
-  for (let h = 0; h < b.posterior.length; h++)
-    sum += b.posterior[h] = Math.exp(b.logPrior[h]! + b.logLikelihood[h]! - top);
-  b.marginal.fill(0);
-  for (let h = 0; h < b.posterior.length; h++) {
-    const p = (b.posterior[h]! /= sum);
-    b.marginal[b.first[h]!]! += p;
-    if (b.second[h] !== b.first[h]) b.marginal[b.second[h]!]! += p;
-  }
-  b.live = Uint32Array.from(b.posterior.keys()).filter((h) => b.posterior[h]! > NEGLIGIBLE);
-}
-
-export type RankedCause = { node: string; probability: number };
-
-/** The parts by how likely each is at fault, best first. */
-export const rankCauses = (b: Belief): RankedCause[] =>
-  b.graph.nodes
-    .map((node, i) => ({ node: node.id, probability: b.marginal[i]! }))
-    .sort((x, y) => y.probability - x.probability || x.node.localeCompare(y.node));
-
-/** The most likely whole explanation, one part or two. */
-export function bestExplanation(b: Belief): { nodes: string[]; probability: number } {
-  let best = 0;
-  for (let h = 1; h < b.posterior.length; h++) if (b.posterior[h]! > b.posterior[best]!) best = h;
-  const ids = [...new Set([b.first[best]!, b.second[best]!])].map((i) => b.graph.nodes[i]!.id);
-  return { nodes: ids, probability: b.posterior[best]! };
-}
-
-/**
- * How much each piece of evidence speaks for each of some parts: log of the likelihood ratio between "this
- * part is in it" and "this part sound". One row a part, one figure a piece of evidence.
- */
-export function weightOfEvidence(
+function logOfThrees(
   b: Belief,
-  evidence: readonly Evidence[],
-  parts: readonly number[],
-): number[][] {
-  const prior = b.logPrior.map(Math.exp);
-  const weights: number[][] = parts.map(() => []);
-  for (const e of evidence) {
-    const joint = new Float64Array(prior.length);
-    addLikelihood(b, e, joint);
-    for (let h = 0; h < joint.length; h++) joint[h] = prior[h]! * Math.exp(joint[h]!);
-    parts.forEach((part, k) => {
-      let withIt = 0;
-      let without = 0;
-      let mass = 0;
-      let rest = 0;
-      for (let h = 0; h < joint.length; h++)
-        if (b.first[h] === part || b.second[h] === part) {
-          withIt += joint[h]!;
-          mass += prior[h]!;
-        } else {
-          without += joint[h]!;
-          rest += prior[h]!;
-        }
-      weights[k]!.push(Math.log(withIt / mass / (without / rest)));
-    });
+  three: Explained,
+  looks: Float64Array,
+  bundles: readonly number[],
+): Float64Array {
+  const count = three.first.length;
+  const sums = nothingSaid(count);
+  for (const told of b.said) {
+    if (isLook(told.e)) {
+      for (let h = 0; h < count; h++) sums.told[h]! += logOf(told.e.ifSound);
+      continue;
+    }
+    const add = adderOf(b, told);
+    for (let h = 0; h < count; h++) add(sums, h, three.first[h]!, three.second[h]!, three.third[h]!);
   }
-  return weights;
+  return Float64Array.from(three.logPrior, (prior, h) => {
+    const own = looks[three.first[h]!]! + looks[three.second[h]!]! + looks[three.third[h]!]!;
+    return prior + sums.told[h]! + unexplained(sums, h, bundles) + own;
+  });
+}
+
+function joined(a: Explained, b: Explained): Explained {
+  const both = (x: Uint16Array, y: Uint16Array): Uint16Array => {
+    const all = new Uint16Array(x.length + y.length);
+    all.set(x);
+    all.set(y, x.length);
+    return all;
+  };
+  const logPrior = new Float64Array(a.logPrior.length + b.logPrior.length);
+  logPrior.set(a.logPrior);
+  logPrior.set(b.logPrior, a.logPrior.length);
+  return {
+    first: both(a.first, b.first),
+    second: both(a.second, b.second),
+    third: both(a.third, b.third),
+    logPrior,
+  };
+}
+
+/** What one piece of evidence alone says for each explanation up to two, as a chance. */
+export function saidAlone(b: Belief, e: Evidence): Float64Array {
+  const into = nothingSaid(b.upToTwo);
+  if (isLook(e)) {
+    const [part] = e.about as [number];
+    const faulty = (1 - HIDDEN) * e.ifFaulty + HIDDEN * hiddenFrom(e.ifFaulty, e.ifSound);
+    return into.told.map((_, h) => (b.first[h] === part || b.second[h] === part ? faulty : e.ifSound));
+  }
+  const add = adderOf(b, { e, answer: answerOf(b, e, []) });
+  for (let h = 0; h < b.upToTwo; h++) add(into, h, b.first[h]!, b.second[h]!, b.second[h]!);
+  return into.told.map((l, h) => Math.exp(l + unexplained(into, h, [])));
 }

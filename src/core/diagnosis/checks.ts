@@ -1,7 +1,7 @@
 import type { NodeKind, Wiring } from "../profile/wiring";
-import { type Belief, type Evidence, isCured, outcomeChance } from "./belief";
+import { type Belief, type Evidence, hiddenFrom, isBehind, isCured, suspectsOf } from "./belief";
 import type { Graph } from "./graph";
-import type { Outcome } from "./priors";
+import { LEAK, type Outcome, OUTSIDE_COVERAGE } from "./priors";
 
 /**
  * The library of checks: what can be looked at, measured, swapped, reseated or flexed, with minutes, tools,
@@ -77,6 +77,21 @@ const VISIBLE: Partial<Record<NodeKind, number>> = {
   cell: 0.5,
   switch: 0.35,
   sensor: 0.4,
+  cap: 0.9,
+  post: 0.85,
+  spring: 0.75,
+  gear: 0.85,
+  rocker: 0.8,
+  frame: 0.6,
+  shell: 0.85,
+  latch: 0.75,
+  magnet: 0.5,
+  track: 0.5,
+  dome: 0.7,
+  membrane: 0.75,
+  "cell-contact": 0.8,
+  plug: 0.65,
+  socket: 0.65,
 };
 /**
  * Parts that can be probed by themselves: across them, pressed, or driven directly; and how surely a bad one
@@ -99,6 +114,18 @@ const PROBED: Partial<Record<NodeKind, number>> = {
   cell: 0.92,
   supply: 0.9,
   mechanism: 0.75,
+  spring: 0.7,
+  gear: 0.85,
+  rocker: 0.75,
+  latch: 0.85,
+  magnet: 0.85,
+  track: 0.9,
+  dome: 0.92,
+  membrane: 0.92,
+  fuse: 0.97,
+  "cell-contact": 0.92,
+  plug: 0.9,
+  socket: 0.9,
 };
 /** A donor part for these needs heat or a specialist: minutes, and the harm it may do. */
 const SWAPPED_HARD: Partial<Record<NodeKind, { minutes: number; risk: number }>> = {
@@ -109,9 +136,46 @@ const SWAPPED_HARD: Partial<Record<NodeKind, { minutes: number; risk: number }>>
   connector: { minutes: 25, risk: 6 },
   port: { minutes: 25, risk: 5 },
   mechanism: { minutes: 18, risk: 2 },
+  track: { minutes: 18, risk: 3 },
+  fuse: { minutes: 15, risk: 2 },
+  socket: { minutes: 25, risk: 6 },
+  "cell-contact": { minutes: 12, risk: 1 },
 };
-const YIELDS_TO_PRESSURE: NodeKind[] = ["joint", "connector", "flex", "lead", "port"];
+const YIELDS_TO_PRESSURE: NodeKind[] = [
+  "joint",
+  "connector",
+  "flex",
+  "lead",
+  "port",
+  "plug",
+  "socket",
+  "cell-contact",
+];
+/** Parts that are taken apart and put together again by hand. */
+const RESEATED: NodeKind[] = ["connector", "plug", "socket"];
+const LIKE_TWINS: NodeKind[] = [
+  "sensor",
+  "track",
+  "magnet",
+  "mechanism",
+  "switch",
+  "transducer",
+  "contact",
+  "dome",
+  "membrane",
+  "motor",
+  "cap",
+  "spring",
+  "gear",
+  "rocker",
+];
 const SWAPPED_EASILY: NodeKind[] = [
+  "cap",
+  "spring",
+  "gear",
+  "latch",
+  "dome",
+  "membrane",
   "contact",
   "cell",
   "flex",
@@ -150,17 +214,15 @@ export function checkLibrary(
     if (seen !== undefined) add("look", node.id, [i], two("damaged", "sound", seen, 0.03));
     const probed = PROBED[node.kind];
     if (probed !== undefined) add("probe", node.id, [i], two("off", "right", probed, 0.03));
-    if (node.kind === "connector") add("reseat", node.id, [i], two("cured", "no-change", 0.75, 0.03), "all");
+    if (RESEATED.includes(node.kind))
+      add("reseat", node.id, [i], two("cured", "no-change", 0.75, 0.03), "all");
     if (YIELDS_TO_PRESSURE.includes(node.kind))
       add("flex", node.id, [i], two("changes", "no-change", 0.65, 0.04));
     if (node.kind === "chip" || node.kind === "joint")
       add("cool", node.id, [i], two("changes", "no-change", 0.45, 0.04));
     if (node.kind === "lead" || node.kind === "motor")
       add("disconnect", node.id, [i], two("rest-recovers", "no-change", 0.4, 0.03));
-    if (
-      node.twin !== undefined &&
-      ["sensor", "mechanism", "switch", "transducer", "contact", "motor"].includes(node.kind)
-    )
+    if (node.twin !== undefined && LIKE_TWINS.includes(node.kind))
       add("swap-twin", node.id, [i], two("fault-moves", "fault-stays", 0.95, 0.03));
     else if (donors.includes(node.kind))
       add("swap-donor", node.id, [i], two("cured", "no-change", 0.93, 0.03), "all");
@@ -189,65 +251,81 @@ export function evidenceOf(check: Check, outcome: string): Evidence {
     : { kind: "cure", about: check.about, ifAll: o.ifFaulty, ifNot: o.ifSound };
 }
 
-/** A test of a control comes to "works" or to some failing; which pattern is folded into one for planning. */
-const PLANNED: readonly Outcome[] = ["works", "dead"];
-
 type Split = { code: string; chance: number };
 
 /**
- * Chance of each outcome now, and the bits that the check is expected to tell about which parts are at fault.
+ * Explanations that say the same of what fails are one: to tell them apart mends nothing. While nothing fails, each is
+ * its own. By number in `b.live`.
  */
-export function prospect(b: Belief, check: Check): { bits: number; outcomes: Split[] } {
-  if (check.kind === "test") return prospectOfTest(b, check);
-  const mine = new Uint8Array(b.n);
-  check.about.forEach((i) => (mine[i] = 1));
-  let hit = 0;
-  for (const h of b.live) {
-    const yes = check.reads === "any" ? mine[b.first[h]!] || mine[b.second[h]!] : isCured(b, mine, h);
-    if (yes) hit += b.posterior[h]!;
-  }
-  const outcomes = check.outcomes.map((o) => ({
-    code: o.code,
-    chance: hit * o.ifFaulty + (1 - hit) * o.ifSound,
-  }));
-  const bits = check.outcomes.reduce((sum, o, k) => {
-    const p = outcomes[k]!.chance;
-    const part = (mass: number, chance: number) =>
-      mass > 0 && chance > 0 ? mass * chance * Math.log2(chance / p) : 0;
-    return sum + part(hit, o.ifFaulty) + part(1 - hit, o.ifSound);
-  }, 0);
-  return { bits: Math.max(0, bits), outcomes };
+export type Groups = { of: Int32Array; count: number };
+export function groupsOf(b: Belief): Groups {
+  const of = new Int32Array(b.live.length);
+  if (b.sums.fails.length === 0) return { of: of.map((_, x) => x), count: of.length };
+  const behind = Uint8Array.from({ length: b.n }, (_, i) => Number(isBehind(b, i)));
+  const numbers = new Map<number, number>();
+  b.live.forEach((h, x) => {
+    let key = 0;
+    for (const i of suspectsOf(b, h)) if (behind[i]) key = key * (b.n + 1) + i + 1;
+    let number = numbers.get(key);
+    if (number === undefined) numbers.set(key, (number = numbers.size));
+    of[x] = number;
+  });
+  return { of, count: numbers.size };
 }
 
-function prospectOfTest(b: Belief, check: Check): { bits: number; outcomes: Split[] } {
+/** P(the check's first outcome | explanation h); a test's is that it works. */
+function firstOutcome(b: Belief, check: Check): (h: number) => number {
   const mine = new Uint8Array(b.n);
   check.about.forEach((i) => (mine[i] = 1));
-  // P(works) depends on the kinds of the faulty parts only: none, one, or two of them
-  const alone = check.about.length ? new Map<string, number>() : null;
-  const none = outcomeChance(b.graph, "works", []);
-  const chanceOf = (faulty: readonly number[]) => {
-    const key = faulty.map((x) => b.graph.kinds[x]).join();
-    let w = alone?.get(key);
-    if (w === undefined) alone?.set(key, (w = outcomeChance(b.graph, "works", faulty)));
-    return w!;
-  };
-  const worksUnder = (i: number, j: number): number => {
-    if (mine[i]) return chanceOf(i !== j && mine[j] ? [i, j] : [i]);
-    return mine[j] ? chanceOf([j]) : none;
-  };
-  let works = 0;
-  let entropyGiven = 0;
-  for (const h of b.live) {
-    const p = b.posterior[h]!;
-    const i = b.first[h]!;
-    const j = b.second[h]!;
-    const w = worksUnder(i, j);
-    works += p * w;
-    entropyGiven += p * entropy(w);
+  if (check.kind === "test") {
+    const fails = Float64Array.from({ length: b.n }, (_, i) => (mine[i] ? 1 - b.graph.covers[i]! : 1));
+    const place = b.places.indexOf(check.target);
+    if (place >= 0) fails[b.parts + place] = 1 - OUTSIDE_COVERAGE;
+    return (h) => {
+      const [i, j, k] = [b.first[h]!, b.second[h]!, b.third[h]!];
+      return (1 - LEAK) * fails[i]! * (j === i ? 1 : fails[j]!) * (k === j ? 1 : fails[k]!);
+    };
   }
+  const [o] = check.outcomes as [CheckOutcome];
+  const [only] = check.about;
+  const plain = check.reads === "any" && check.about.length === 1 ? b.plain[only!]! : 1;
+  const ifFaulty = plain * o.ifFaulty + (1 - plain) * hiddenFrom(o.ifFaulty, o.ifSound);
+  const hit =
+    check.reads === "any"
+      ? (h: number) => mine[b.first[h]!] === 1 || mine[b.second[h]!] === 1 || mine[b.third[h]!] === 1
+      : (h: number) => isCured(b, mine, h);
+  return (h) => (hit(h) ? ifFaulty : o.ifSound);
+}
+
+/**
+ * Chance of each outcome now, and the bits that the check is expected to tell about what is behind the failures.
+ * Checks have two outcomes.
+ */
+export function prospect(
+  b: Belief,
+  check: Check,
+  groups: Groups = groupsOf(b),
+): { bits: number; outcomes: Split[] } {
+  const firstOf = firstOutcome(b, check);
+  const mass = new Float64Array(groups.count);
+  const firsts = new Float64Array(groups.count);
+  let first = 0;
+  b.live.forEach((h, x) => {
+    const p = b.posterior[h]!;
+    const q = p * firstOf(h);
+    mass[groups.of[x]!]! += p;
+    firsts[groups.of[x]!]! += q;
+    first += q;
+  });
+  let given = 0;
+  for (let g = 0; g < groups.count; g++) if (mass[g]! > 0) given += mass[g]! * entropy(firsts[g]! / mass[g]!);
+  const codes = check.kind === "test" ? ["works", "dead"] : check.outcomes.map((o) => o.code);
   return {
-    bits: Math.max(0, entropy(works) - entropyGiven),
-    outcomes: PLANNED.map((o) => ({ code: o, chance: o === "works" ? works : 1 - works })),
+    bits: Math.max(0, entropy(first) - given),
+    outcomes: [
+      { code: codes[0]!, chance: first },
+      { code: codes[1]!, chance: 1 - first },
+    ],
   };
 }
 

@@ -7,20 +7,27 @@ import { profileSchema } from "../profile/profile";
 import type { NodeKind, Wiring } from "../profile/wiring";
 import { wiringSchema } from "../profile/wiring";
 import { advise, certainty, rankChecks, USUAL_ADVICE } from "./advise";
-import {
-  bestExplanation,
-  type Evidence,
-  learn,
-  outcomeChance,
-  rankCauses,
-  startBelief,
-  weightOfEvidence,
-} from "./belief";
+import { type Belief, type Evidence, learn, outcomeChance, startBelief, suspectsOf } from "./belief";
+import { bestExplanation, explanations, rankCauses, somethingElse, weightOfEvidence } from "./explain";
 import { checkLibrary, evidenceOf, prospect } from "./checks";
 import { graphOf } from "./graph";
 import { halvingNext, type HalvingStep } from "./halving";
 import { pointIsOff } from "./places";
-import { KIND_ODDS, OUTCOMES, oddsOf, showsAs } from "./priors";
+import {
+  COVERAGE,
+  coverageOf,
+  EDGE_MISSING,
+  KIND_ODDS,
+  LEAK,
+  LEAK_SHOWS,
+  MORE_FAULTS,
+  OUTCOMES,
+  type Outcome,
+  OUTSIDE_COVERAGE,
+  OUTSIDE_SHARE,
+  oddsOf,
+  showsAs,
+} from "./priors";
 import { similarCases } from "./similar";
 import { cureOf, secondTestDue, spentTreatments, type Try, untestedChanges } from "./tries";
 import { classesOf } from "./twins";
@@ -62,31 +69,157 @@ const after = (...evidence: Evidence[][]) => {
 };
 
 describe("belief", () => {
-  test("it equals a posterior worked out the long way, over every single fault and pair", () => {
-    const evidence = saw({ bumper: "dead", light: "dead", touch: "works", stick: "works" });
-    const b = after(evidence);
+  // the long way: every set of suspects by itself, with the stated tables and nothing of the code that is tested
+  const longWay = (
+    evidence: readonly Evidence[],
+    sets: readonly (readonly string[])[],
+  ): Map<string, number> => {
+    const places = [...graph.restsOn.keys()];
+    const odds = (p: number) => p / (1 - p);
+    const all = graph.kinds.reduce((s, k) => s + KIND_ODDS[k], 0);
+    const outside = odds((OUTSIDE_SHARE * all) / places.length);
+    const kindOf = (id: string) => graph.nodes.find((n) => n.id === id)?.kind;
+    const behind = (id: string, place: string) =>
+      `at ${place}` === id || graph.restsOn.get(place)!.includes(graph.index.get(id) ?? -1);
+    const cover = (id: string) => (kindOf(id) ? COVERAGE[kindOf(id)!] : OUTSIDE_COVERAGE);
+    const failsOf = evidence.flatMap((e) => (e.kind === "function" && e.outcome !== "works" ? [e.id] : []));
     const weights = new Map<string, number>();
-    for (let i = 0; i < graph.nodes.length; i++)
-      for (let j = i; j < graph.nodes.length; j++) {
-        const faulty = i === j ? [i] : [i, j];
-        let w = faulty.reduce(
-          (p, k) => p * (KIND_ODDS[graph.kinds[k]!] / (1 - KIND_ODDS[graph.kinds[k]!])),
-          1,
+    for (const set of sets) {
+      let prior = set.reduce((p, id) => p * (kindOf(id) ? odds(KIND_ODDS[kindOf(id)!]) : outside), 1);
+      if (set.length > 1) prior *= Math.exp(MORE_FAULTS[set.length - 2]!);
+      let explained = 1;
+      let leaks = 1;
+      let byMissing = 1;
+      const missed: string[] = [];
+      // one fault shows mostly alike: the first of a pattern as its kind does, each further one so in three of four,
+      // a second pattern in one of four; spread over all that it may have shown
+      const shown = (id: string) =>
+        evidence.flatMap((e) =>
+          e.kind === "function" && e.outcome !== "works" && behind(id, e.id) ? [e.outcome] : [],
         );
-        for (const e of evidence) {
-          if (e.kind !== "function") continue;
-          const rests = graph.restsOn.get(e.id)!;
-          w *= outcomeChance(
-            graph,
-            e.outcome,
-            faulty.filter((k) => rests.includes(k)),
+      const share = (id: string, outcome: Outcome) => {
+        const own = kindOf(id) ? showsAs(kindOf(id)!, outcome) : LEAK_SHOWS;
+        const all = shown(id);
+        if (!kindOf(id) || all.length < 2) return own;
+        const like = all.filter((o) => o === outcome).length;
+        const group = own * (0.75 + 0.25 * own) ** (like - 1);
+        return group ** (1 / like) * 0.25 ** ((new Set(all).size - 1) / all.length);
+      };
+      const alone = (id: string, outcome: Outcome) => showsAs(kindOf(id)!, outcome);
+      for (const e of evidence) {
+        if (e.kind !== "function") continue;
+        const mine = set.filter((id) => behind(id, e.id));
+        const works = mine.reduce((p, id) => p * (1 - cover(id)), 1 - LEAK);
+        const weight = mine.reduce((p, id) => p + cover(id), LEAK);
+        const shows = mine.reduce((p, id) => p + cover(id) * share(id, e.outcome), LEAK * LEAK_SHOWS);
+        const chance = e.outcome === "works" ? works : ((1 - works) * shows) / weight;
+        if (mine.length > 0 || e.outcome === "works") explained *= chance;
+        else {
+          missed.push(e.id);
+          leaks *= chance;
+          byMissing *= Math.max(
+            ...set.map((id) => {
+              if (!kindOf(id)) return chance;
+              const fails = 1 - (1 - LEAK) * (1 - cover(id));
+              return (fails * (cover(id) * alone(id, e.outcome) + LEAK * LEAK_SHOWS)) / (cover(id) + LEAK);
+            }),
           );
         }
-        weights.set(`${i},${j}`, w);
       }
+      // one connection may carry them all: one place's own, or that of a part on which nothing rests that works
+      const hangs =
+        missed.length === 1 ||
+        graph.nodes.some(
+          (n) =>
+            missed.every((f) => behind(n.id, f)) &&
+            evidence.every((e) => e.kind !== "function" || failsOf.includes(e.id) || !behind(n.id, e.id)),
+        );
+      const rest = missed.length === 0 ? 1 : leaks + (hangs ? EDGE_MISSING * byMissing : 0);
+      weights.set([...set].sort().join(), prior * explained * rest);
+    }
+    return weights;
+  };
+  const setsUpTo = (most: number): string[][] => {
+    const parts = graph.nodes.map((n) => n.id);
+    const all = [...parts, ...[...graph.restsOn.keys()].map((p) => `at ${p}`)];
+    const two = parts.flatMap((a, i) => all.slice(i + 1).map((b) => [a, b]));
+    const three = parts.flatMap((a, i) =>
+      all.slice(i + 1).flatMap((b, j) => all.slice(i + j + 2).map((c) => [a, b, c])),
+    );
+    return [...all.map((x) => [x]), ...two, ...(most > 2 ? three : [])];
+  };
+  const namesOf = (b: Belief, h: number) =>
+    suspectsOf(b, h).map((i) => (i < b.parts ? graph.nodes[i]!.id : `at ${b.places[i - b.parts]!}`));
+
+  test("it equals a posterior worked out the long way, over every single suspect and pair", () => {
+    const evidence = saw({ bumper: "dead", light: "dead", touch: "works", stick: "works" });
+    const b = after(evidence);
+    const weights = longWay(evidence, setsUpTo(2));
     const all = [...weights.values()].reduce((s, w) => s + w, 0);
+    expect(b.posterior.length).toBe(weights.size);
     for (let h = 0; h < b.posterior.length; h++)
-      expect(b.posterior[h]).toBeCloseTo(weights.get(`${b.first[h]},${b.second[h]}`)! / all, 10);
+      expect(b.posterior[h]).toBeCloseTo(weights.get(namesOf(b, h).sort().join())! / all, 10);
+  });
+
+  test("with three that fail it weighs every three of the likeliest as well, and still adds up to one", () => {
+    const evidence = saw({ bumper: "misses", light: "dead", touch: "works", stick: "jumps" });
+    const b = after(evidence);
+    const known = [...b.posterior.keys()].map((h) => namesOf(b, h).sort());
+    expect(known.some((set) => set.length === 3)).toBe(true);
+    const weights = longWay(evidence, known);
+    const all = [...weights.values()].reduce((s, w) => s + w, 0);
+    known.forEach((set, h) => expect(b.posterior[h]).toBeCloseTo(weights.get(set.join())! / all, 10));
+    expect(b.posterior.reduce((s, p) => s + p, 0)).toBeCloseTo(1, 12);
+    // three parts of their own, each at its place, are the best whole explanation
+    expect(bestExplanation(b).nodes.sort()).toEqual(["lamp", "sensor", "switch.bumper"]);
+  });
+
+  test("a fault may hide: looks at one part that find nothing clear it less and less", () => {
+    const at = graph.index.get("switch.bumper")!;
+    const dead = saw({ bumper: "dead", light: "works", touch: "works", stick: "works" });
+    const look: Evidence = { kind: "check", about: [at], ifFaulty: 0.2, ifSound: 0.97 };
+    const odds = [0, 1, 2, 3, 4].map((n) => {
+      const p = after(dead, Array<Evidence>(n).fill(look)).marginal[at]!;
+      return p / (1 - p);
+    });
+    const falls = odds.slice(1).map((o, i) => o / odds[i]!);
+    // independent looks would each take the same share of the odds; what they share makes each tell less
+    falls.slice(1).forEach((f, i) => expect(f).toBeGreaterThan(falls[i]!));
+    expect(odds[4]!).toBeLessThan(odds[0]! / 5);
+    // and the next look is expected to tell less of a part that hid from the last ones
+    const check = checkLibrary(graph, SHARED).find((c) => c.id === "look.switch.bumper")!;
+    const chanceOfBad = (n: number) => after(dead, Array<Evidence>(n).fill(look)).plain[at]!;
+    expect(chanceOfBad(3)).toBeLessThan(chanceOfBad(0));
+    expect(prospect(after(dead), check).bits).toBeGreaterThan(0);
+  });
+
+  test("whole explanations say each once, name what they leave unexplained, and add up to one", () => {
+    const b = after(saw({ bumper: "dead", stick: "jumps", light: "works", touch: "works" }));
+    const all = explanations(b, 10_000);
+    expect(all.reduce((s, e) => s + e.probability, 0)).toBeCloseTo(1, 4);
+    expect(new Set(all.map((e) => `${e.nodes.join()} ${e.elsewhere.join()}`)).size).toBe(all.length);
+    const bumperAlone = all.find(
+      (e) => e.nodes.join() === "switch.bumper" && e.elsewhere.join() === "stick",
+    )!;
+    expect(bumperAlone.probability).toBeGreaterThan(0);
+    expect(all.some((e) => e.nodes.join() === "switch.bumper" && e.elsewhere.length === 0)).toBe(false);
+    expect(somethingElse(b)).toBeCloseTo(
+      all.filter((e) => e.elsewhere.length > 0).reduce((s, e) => s + e.probability, 0),
+      12,
+    );
+  });
+
+  test("what fails with no part to blame is something else, with its own share", () => {
+    const bare = after(saw({ bumper: "works", light: "works", touch: "works", stick: "works" }));
+    expect(somethingElse(bare)).toBeLessThan(0.3);
+    const looked = ["switch.bumper", "flex", "socket", "chip"].map((id): Evidence => ({
+      kind: "check",
+      about: [graph.index.get(id)!],
+      ifFaulty: 0.05,
+      ifSound: 0.97,
+    }));
+    const dead = saw({ bumper: "dead", light: "works", touch: "works", stick: "works" });
+    expect(somethingElse(after(dead, looked))).toBeGreaterThan(somethingElse(after(dead)) * 3);
   });
 
   test("chances of all outcomes add up to one, whatever is at fault", () => {
@@ -150,9 +283,28 @@ describe("belief", () => {
   });
 
   test("the shop's own cases move the odds, and few of them move them little", () => {
+    const own = (faults: number, parts: number) => ({ flex: { own: { faults, parts }, others: [] } });
     expect(oddsOf("flex", {})).toBe(KIND_ODDS.flex);
-    expect(oddsOf("flex", { flex: { faults: 1, cases: 2 } })).toBeLessThan(0.05);
-    expect(oddsOf("flex", { flex: { faults: 200, cases: 1000 } })).toBeCloseTo(0.193, 2);
+    expect(oddsOf("flex", own(1, 2))).toBeLessThan(0.05);
+    expect(oddsOf("flex", own(200, 1000))).toBeCloseTo(0.193, 2);
+  });
+
+  test("other models move the odds as far as models agree, and what worked in spite of a fault moves its coverage", () => {
+    const none = { faults: 0, parts: 0 };
+    const others = (...all: [number, number][]) => ({
+      flex: { own: none, others: all.map(([faults, parts]) => ({ faults, parts })) },
+    });
+    const alike = oddsOf("flex", others([20, 200], [20, 200], [20, 200], [20, 200]));
+    const apart = oddsOf("flex", others([80, 200], [0, 200], [0, 200], [0, 200]));
+    // the same share in all: four that agree are worth more of this model's own parts than four that do not
+    expect(alike).toBeGreaterThan(apart);
+    expect(apart).toBeGreaterThan(KIND_ODDS.flex);
+    const shown = (yes: number, no: number) => ({
+      flex: { own: none, others: [], showed: { own: { shown: yes, hidden: no }, others: [] } },
+    });
+    expect(coverageOf("flex", {})).toBe(COVERAGE.flex);
+    expect(coverageOf("flex", shown(10, 30))).toBeLessThan(0.5);
+    expect(startBelief(graph, shown(10, 30)).graph.covers[graph.index.get("flex")!]).toBeLessThan(0.5);
   });
 });
 

@@ -15,15 +15,35 @@ import type { Try } from "./tries";
 
 /** From what was seen and done at a unit to evidence about its parts, each piece with what it rests on. */
 
-export type SeenThing = { id: string; outcome: Outcome };
+/** `facts`: those of the case that it rests on, where it comes from one */
+type Sourced = { facts?: readonly string[] };
+/** `trust`: 0 to 1, where it is words and nothing that was measured */
+export type SeenThing = Sourced & {
+  id: string;
+  outcome: Outcome;
+  trust?: number;
+  /** the axis of a stick at which it showed, and whether it stood still there */
+  axis?: "x" | "y";
+  steady?: boolean;
+};
 /** What somebody looked at: a check of the library, a place, or a reading at a test point. */
-export type Observed = { kind: "function" | "check" | "place" | "point"; target: string; outcome: string };
-export type Loose = { number: number; matchedTo: string | null };
-export type Search = { items: readonly { id: string; node: string | null }[]; steps: readonly HalvingStep[] };
+export type Observed = Sourced & {
+  kind: "function" | "check" | "place" | "point";
+  target: string;
+  outcome: string;
+};
+export type Loose = Sourced & { number: number; matchedTo: string | null };
+export type Search = Sourced & {
+  items: readonly { id: string; node: string | null }[];
+  steps: readonly HalvingStep[];
+};
+/** `share`: of a cure, how much of it the treatment has earned; all of it when left out. */
+export type Treated = Sourced &
+  Pick<Try, "number" | "suspect" | "outcome" | "undone"> & { share?: number | null };
 
 /** What a piece of evidence rests on, for whoever says it in words. */
 export type Basis =
-  | { code: "seen"; id: string; outcome: Outcome }
+  | { code: "seen"; id: string; outcome: Outcome; axis?: "x" | "y"; steady?: boolean }
   | { code: "stayed-away" }
   | { code: "check"; check: Check["kind"]; target: string; outcome: string }
   | { code: "place"; target: string; outcome: PlaceFinding }
@@ -31,8 +51,14 @@ export type Basis =
   | { code: "try"; number: number; suspect: string; outcome: NonNullable<Try["outcome"]> }
   | { code: "bench"; reading: ReadFact["kind"]; places: readonly string[]; verdict: ReadFact["verdict"] }
   | { code: "loose-piece"; number: number }
-  | { code: "halved" };
-export type Piece = { basis: Basis; evidence: Evidence };
+  | { code: "halved" }
+  | { code: "told"; id: string; outcome: Outcome; words: string }
+  | { code: "named"; id: string; words: string }
+  | { code: "wet"; place: string }
+  | { code: "fitted"; words: string }
+  | { code: "history"; what: string }
+  | { code: "intake"; sign: string };
+export type Piece = { basis: Basis; evidence: Evidence; facts?: readonly string[] };
 
 /**
  * A fault that comes and goes often stays away for a whole test; a sound part nearly always lets it pass.
@@ -50,37 +76,44 @@ export function evidenceFrom(
   from: {
     seen: readonly SeenThing[];
     observations: readonly Observed[];
-    tries: readonly Pick<Try, "number" | "suspect" | "outcome" | "undone">[];
+    tries: readonly Treated[];
     loose: readonly Loose[];
     searches: readonly Search[];
-    readings?: readonly ReadFact[];
+    readings?: readonly (ReadFact & Sourced)[];
     /** functions that tell of the power itself */
     power?: readonly string[];
   },
 ): Piece[] {
   return [
     ...fromSeen(graph, from.seen, from.power ?? []),
-    ...from.observations.flatMap((o) => fromObserved(graph, library, o)),
-    ...from.tries.flatMap(({ number, suspect, outcome, undone }): Piece[] => {
-      const part = graph.index.get(suspect);
-      if (part === undefined || outcome === null || undone === "stayed-away") return [];
-      return [
-        { basis: { code: "try", number, suspect, outcome }, evidence: treatmentEvidence(part, outcome) },
-      ];
+    ...from.observations.flatMap((o) => sourced(o, fromObserved(graph, library, o))),
+    ...from.tries.flatMap((t) => sourced(t, fromTry(graph, t))),
+    ...from.loose.flatMap((l): Piece[] => {
+      const part = l.matchedTo === null ? undefined : graph.index.get(l.matchedTo);
+      if (part === undefined) return [];
+      return sourced(l, [
+        { basis: { code: "loose-piece", number: l.number }, evidence: fragmentEvidence(part) },
+      ]);
     }),
-    ...from.loose.flatMap(({ number, matchedTo }): Piece[] => {
-      const part = matchedTo === null ? undefined : graph.index.get(matchedTo);
-      return part === undefined
-        ? []
-        : [{ basis: { code: "loose-piece", number }, evidence: fragmentEvidence(part) }];
-    }),
-    ...from.searches.flatMap((s) => fromSearch(graph, s)),
+    ...from.searches.flatMap((s) => sourced(s, fromSearch(graph, s))),
     ...(from.readings ?? []).flatMap((r): Piece[] => {
       const evidence = readingEvidence(graph, r);
       const { kind, places, verdict } = r;
-      return evidence ? [{ basis: { code: "bench", reading: kind, places, verdict }, evidence }] : [];
+      return evidence
+        ? sourced(r, [{ basis: { code: "bench", reading: kind, places, verdict }, evidence }])
+        : [];
     }),
   ];
+}
+
+const sourced = ({ facts }: Sourced, pieces: readonly Piece[]): Piece[] =>
+  pieces.map((p) => (facts ? { ...p, facts } : p));
+
+function fromTry(graph: Graph, { number, suspect, outcome, undone, share }: Treated): Piece[] {
+  const part = graph.index.get(suspect);
+  if (part === undefined || outcome === null || undone === "stayed-away") return [];
+  const evidence = treatmentEvidence(part, outcome, share ?? 1);
+  return [{ basis: { code: "try", number, suspect, outcome }, evidence }];
 }
 
 /**
@@ -104,10 +137,25 @@ function fromSeen(graph: Graph, seen: readonly SeenThing[], power: readonly stri
   const spared = isPowered(graph, seen, power);
   const pieces = seen
     .filter((s) => graph.restsOn.has(s.id))
-    .map(({ id, outcome }): Piece => {
+    .map(({ id, outcome, trust, facts, axis, steady }): Piece => {
       const silent = [...new Set([...(outcome === "works" ? fickle : []), ...spared({ id, outcome })])];
-      const exempt = silent.length > 0 ? { exempt: silent } : {};
-      return { basis: { code: "seen", id, outcome }, evidence: { kind: "function", id, outcome, ...exempt } };
+      const evidence: Evidence = {
+        kind: "function",
+        id,
+        outcome,
+        ...(silent.length > 0 ? { exempt: silent } : {}),
+        ...(trust === undefined ? {} : { trust }),
+        ...(axis === undefined ? {} : { axis }),
+        ...(steady === undefined ? {} : { steady }),
+      };
+      const basis: Basis = {
+        code: "seen",
+        id,
+        outcome,
+        ...(axis === undefined ? {} : { axis }),
+        ...(steady === undefined ? {} : { steady }),
+      };
+      return { basis, evidence, ...(facts ? { facts } : {}) };
     });
   const about = [...fickle].filter((i) =>
     seen.some((s) => s.outcome === "works" && graph.restsOn.get(s.id)?.includes(i)),

@@ -1,3 +1,4 @@
+import { COVERAGE } from "./priors";
 import type { NodeKind, Wiring, WiringNode } from "../profile/wiring";
 
 /**
@@ -8,6 +9,8 @@ export type Graph = {
   nodes: readonly WiringNode[];
   index: ReadonlyMap<string, number>;
   kinds: readonly NodeKind[];
+  /** how surely a fault of each part shows, by its kind */
+  covers: readonly number[];
   /** the parts that a control or function rests on, itself served by, as sorted numbers */
   restsOn: ReadonlyMap<string, readonly number[]>;
   /** the parts that show at a test point: its own part and all that this needs */
@@ -49,6 +52,7 @@ export function graphOf(wiring: Wiring, revision: string | null): Graph {
     nodes,
     index,
     kinds: nodes.map((n) => n.kind),
+    covers: nodes.map((n) => COVERAGE[n.kind]),
     restsOn: new Map([...restsOn].filter(([, parts]) => parts.length > 0)),
     showsAt: new Map(
       wiring.points.flatMap((p) => {

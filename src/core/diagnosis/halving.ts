@@ -14,9 +14,21 @@ export type AlwaysDiffers = (typeof ALWAYS_DIFFERS)[number];
 export type Difference = { id: string; what: string; node: string | null };
 
 const KINDS: Record<StatePair, readonly NodeKind[]> = {
-  "open-closed": ["flex", "lead", "antenna", "connector", "transducer", "port"],
-  "cable-radio": ["cell", "antenna", "connector"],
-  "cold-warm": ["joint", "chip", "cell", "supply", "connector"],
+  "open-closed": [
+    "flex",
+    "lead",
+    "antenna",
+    "connector",
+    "plug",
+    "socket",
+    "cell-contact",
+    "frame",
+    "shell",
+    "transducer",
+    "port",
+  ],
+  "cable-radio": ["cell", "cell-contact", "antenna", "connector", "plug", "fuse"],
+  "cold-warm": ["joint", "chip", "cell", "cell-contact", "supply", "connector", "plug", "socket"],
 };
 const ALWAYS: Record<StatePair, readonly AlwaysDiffers[]> = {
   "open-closed": ["fasteners", "shell-halves"],

@@ -1,7 +1,8 @@
 import fc from "fast-check";
 
 import { wiringSchema } from "../profile/wiring";
-import { learn, rankCauses, startBelief } from "./belief";
+import { learn, startBelief } from "./belief";
+import { rankCauses } from "./explain";
 import { checkLibrary } from "./checks";
 import { graphOf } from "./graph";
 import { differencesOf, halvingNext, type HalvingStep } from "./halving";

@@ -13,6 +13,9 @@ export const PLACE_FINDINGS = {
   residue: { ifFaulty: 0.08, ifSound: 0.08 }, // harmless by itself: it is cleaned and looked under
   "missing-tooth": { ifFaulty: 0.3, ifSound: 0.003 },
   worn: { ifFaulty: 0.4, ifSound: 0.05 },
+  dirty: { ifFaulty: 0.25, ifSound: 0.1 },
+  bent: { ifFaulty: 0.35, ifSound: 0.01 },
+  eaten: { ifFaulty: 0.4, ifSound: 0.004 },
   torn: { ifFaulty: 0.4, ifSound: 0.003 },
   "loose-piece": { ifFaulty: 0.3, ifSound: 0.02 },
 } as const;
@@ -32,11 +35,19 @@ export const fragmentEvidence = (part: number): Evidence => ({
   ifSound: 0.03,
 });
 
-/** What a treatment of one part showed, as evidence: a cure speaks for it alone, no change against it. */
-export const treatmentEvidence = (part: number, outcome: "cured" | "better" | "same" | "worse"): Evidence => {
-  if (outcome === "cured") return { kind: "cure", about: [part], ifAll: 0.9, ifNot: 0.06 };
-  if (outcome === "better") return { kind: "cure", about: [part], ifAll: 0.3, ifNot: 0.15 };
-  return { kind: "cure", about: [part], ifAll: 0.08, ifNot: 0.9 };
+/**
+ * What a treatment of one part showed, as evidence: a cure speaks for it alone, no change against it.
+ * @param share of a cure, how much of it this treatment has earned, 0 to 1: none speaks for nothing
+ */
+export const treatmentEvidence = (
+  part: number,
+  outcome: "cured" | "better" | "same" | "worse",
+  share = 1,
+): Evidence => {
+  const about = [part];
+  if (outcome === "cured") return { kind: "cure", about, ifAll: 0.06 + 0.84 * share, ifNot: 0.06 };
+  if (outcome === "better") return { kind: "cure", about, ifAll: 0.3, ifNot: 0.15 };
+  return { kind: "cure", about, ifAll: 0.08, ifNot: 0.9 };
 };
 
 /**

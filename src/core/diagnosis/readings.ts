@@ -10,42 +10,60 @@ import type { Graph } from "./graph";
  */
 
 type Chances = { ifFaulty: number; ifSound: number };
-/** `kinds`: the first is what it measures; the others may be behind what it shows. */
-type Bearing = { kinds: readonly [NodeKind, ...NodeKind[]]; fail: Chances; pass: Chances };
+/** `measures`: what it is a reading of; `also`: what may be behind what it shows. */
+type Bearing = {
+  measures: readonly [NodeKind, ...NodeKind[]];
+  also: readonly NodeKind[];
+  fail: Chances;
+  pass: Chances;
+};
 
 /** House guesses. A pass clears what it measured, a fail accuses it. */
 export const READINGS_BEAR: Partial<Record<ReadingKind, Bearing>> = {
   supply: {
-    kinds: ["cell"],
+    measures: ["cell"],
+    also: ["cell-contact", "plug"],
     fail: { ifFaulty: 0.7, ifSound: 0.04 },
-    pass: { ifFaulty: 0.3, ifSound: 0.96 },
+    pass: { ifFaulty: 0.08, ifSound: 0.96 },
   },
   "charge-log": {
-    kinds: ["cell", "port"],
-    fail: { ifFaulty: 0.75, ifSound: 0.03 },
+    measures: ["cell"],
+    also: ["port"],
+    fail: { ifFaulty: 0.8, ifSound: 0.02 },
     pass: { ifFaulty: 0.12, ifSound: 0.95 },
   },
   "discharge-log": {
-    kinds: ["cell"],
+    measures: ["cell"],
+    also: [],
     fail: { ifFaulty: 0.85, ifSound: 0.03 },
     pass: { ifFaulty: 0.1, ifSound: 0.95 },
   },
   "contact-sensor": {
-    kinds: ["sensor", "joint"],
+    measures: ["track"],
+    also: ["sensor", "joint"],
     fail: { ifFaulty: 0.8, ifSound: 0.03 },
     pass: { ifFaulty: 0.2, ifSound: 0.95 },
   },
   feel: {
-    kinds: ["mechanism"],
+    measures: ["mechanism", "spring", "rocker"],
+    also: ["gear", "post"],
     fail: { ifFaulty: 0.7, ifSound: 0.05 },
     pass: { ifFaulty: 0.3, ifSound: 0.93 },
   },
   "trigger-drag": {
-    kinds: ["mechanism"],
+    measures: ["rocker", "gear", "mechanism"],
+    also: ["spring"],
     fail: { ifFaulty: 0.6, ifSound: 0.05 },
     pass: { ifFaulty: 0.4, ifSound: 0.93 },
   },
+  latch: {
+    measures: ["latch"],
+    also: ["shell"],
+    fail: { ifFaulty: 0.75, ifSound: 0.04 },
+    pass: { ifFaulty: 0.2, ifSound: 0.95 },
+  },
 };
+export const kindsOfReading = ({ measures, also }: Bearing): readonly NodeKind[] => [...measures, ...also];
 /** Too close to its limit to tell, or unclear otherwise: a hint of a fault. */
 const DOUBTFUL: Chances = { ifFaulty: 0.4, ifSound: 0.2 };
 const UNCLEAR: readonly string[] = ["leg-open-once", "load-raised-voltage"];
@@ -83,18 +101,20 @@ export function partsOfReading(graph: Graph, r: TakenAt): number[] {
     ? new Set(r.places.flatMap((p) => graph.restsOn.get(p) ?? []))
     : new Set(graph.kinds.keys());
   const of = (kinds: readonly NodeKind[]) => [...there].filter((i) => kinds.includes(graph.kinds[i]!));
-  const own = of(bears.kinds);
+  const own = of(kindsOfReading(bears));
   const all =
-    own.length > 0 || r.kind !== "supply"
+    of(bears.measures).length > 0 || r.kind !== "supply"
       ? own
       : [...new Set(of(["supply"]).flatMap((i) => graph.upstream[i]!))];
-  const aside = all.filter((i) => r.side !== null && graph.nodes[i]!.id.endsWith(`.${r.side}`));
+  const aside = all.filter(
+    (i) => r.side !== null && (graph.nodes[i]!.axis === r.side || graph.nodes[i]!.id.endsWith(`.${r.side}`)),
+  );
   return (aside.length > 0 ? aside : all).sort((a, b) => a - b);
 }
 
 /** The parts that it measures: a new one of these is another reading. */
 export const measuredParts = (graph: Graph, r: TakenAt): number[] =>
-  partsOfReading(graph, r).filter((i) => graph.kinds[i] === READINGS_BEAR[r.kind]!.kinds[0]);
+  partsOfReading(graph, r).filter((i) => READINGS_BEAR[r.kind]!.measures.includes(graph.kinds[i]!));
 
 /** What it tells of them; null where it bears on nothing here. */
 export function readingEvidence(graph: Graph, r: ReadFact): Evidence | null {

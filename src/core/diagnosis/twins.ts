@@ -1,4 +1,4 @@
-import type { Belief } from "./belief";
+import { type Belief, suspectsOf } from "./belief";
 import type { Check } from "./checks";
 import type { Graph } from "./graph";
 
@@ -16,20 +16,19 @@ export function classesOf(graph: Graph, library: readonly Check[]): Uint16Array 
   });
 }
 
-/** The most likely explanation in classes, one or two, and how likely it is. */
+/** Something else at a place is numbered from here on, by its suspect. */
+export const ELSEWHERE = 100_000;
+
+/** The most likely explanation in classes, up to three, and how likely it is; something else is a class by itself. */
 export function bestClasses(b: Belief, classes: Uint16Array): { classes: number[]; probability: number } {
-  const mass = new Map<number, number>();
-  let best = -1;
+  const mass = new Map<string, number>();
+  let best = "";
   for (const h of b.live) {
-    const x = classes[b.first[h]!]!;
-    const y = classes[b.second[h]!]!;
-    const key = Math.min(x, y) * 65536 + Math.max(x, y);
+    const own = suspectsOf(b, h).map((i) => (i < b.parts ? classes[i]! : ELSEWHERE + i));
+    const key = [...new Set(own)].sort((x, y) => x - y).join();
     const p = (mass.get(key) ?? 0) + b.posterior[h]!;
     mass.set(key, p);
-    if (best < 0 || p > mass.get(best)!) best = key;
+    if (best === "" || p > mass.get(best)!) best = key;
   }
-  return {
-    classes: [...new Set([Math.floor(best / 65536), best % 65536])],
-    probability: mass.get(best) ?? 0,
-  };
+  return { classes: best.split(",").map(Number), probability: mass.get(best) ?? 0 };
 }

@@ -70,6 +70,7 @@ export type TermCode =
   | "labour"
   | "strip-labour"
   | "part"
+  | "specialist"
   | "gift"
   | "shelf"
   | "parts-value"

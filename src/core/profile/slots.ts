@@ -23,6 +23,10 @@ export const PART_KINDS = [
   "jack",
   "cord",
   "latch",
+  "cap",
+  "spring",
+  "gear",
+  "cell-contact",
 ] as const;
 export type PartKind = (typeof PART_KINDS)[number];
 

@@ -34,6 +34,22 @@ export const NODE_KINDS = [
   "light",
   "port",
   "board",
+  "cap",
+  "post",
+  "spring",
+  "gear",
+  "rocker",
+  "frame",
+  "shell",
+  "latch",
+  "magnet",
+  "track",
+  "dome",
+  "membrane",
+  "fuse",
+  "cell-contact",
+  "plug",
+  "socket",
 ] as const;
 export type NodeKind = (typeof NODE_KINDS)[number];
 
@@ -46,6 +62,8 @@ const nodeSchema = z.strictObject({
   board: slug.optional(),
   face: z.enum(FACES).optional(),
   at: at.optional(),
+  /** the axis of a stick that it is of, where it is of one */
+  axis: z.enum(["x", "y"]).optional(),
   /** what this part itself needs in order to work: other parts of the list */
   needs: z.array(slug).max(20).default([]),
   /** the like part on the other side, to swap with or compare against */

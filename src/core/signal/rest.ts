@@ -14,6 +14,8 @@ export type Rest = {
   radius995: number;
   median: number;
   apart: number;
+  /** the noise of each axis by itself */
+  noiseBy: Point;
 };
 
 const SPIKE_FLOOR = 0.05;
@@ -39,6 +41,7 @@ export function measureRest(p: Prepared, x: Float64Array, y: Float64Array, runs:
       ...each.map((r) => Math.hypot(r.centre[0] - first.centre[0], r.centre[1] - first.centre[1])),
     ),
     noise: Math.max(...each.map((r) => r.noise)),
+    noiseBy: [0, 1].map((axis) => Math.max(...each.map((r) => r.noiseBy[axis]!))) as unknown as Point,
     spikes: each.reduce((n, r) => n + r.spikes, 0),
     radius995: Math.max(...each.map((r) => r.radius995)),
   };
@@ -60,6 +63,7 @@ function restOf(p: Prepared, x: Float64Array, y: Float64Array, runs: readonly Ru
     centre,
     offset: Math.hypot(...centre),
     noise: weightedQuantile(d, w, 0.95),
+    noiseBy: [noiseOf(xs, centre[0], w), noiseOf(ys, centre[1], w)],
     median: m,
     spikes: countExcursions(p, d, runs, threshold),
     radius995: weightedQuantile(
@@ -69,6 +73,13 @@ function restOf(p: Prepared, x: Float64Array, y: Float64Array, runs: readonly Ru
     ),
   };
 }
+
+const noiseOf = (v: Float64Array, middle: number, w: Float64Array): number =>
+  weightedQuantile(
+    v.map((x) => Math.abs(x - middle)),
+    w,
+    0.95,
+  );
 
 function countExcursions(p: Prepared, d: Float64Array, runs: readonly Run[], threshold: number): number {
   const { t } = p.recording;

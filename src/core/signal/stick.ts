@@ -26,6 +26,8 @@ export type StickMeasures = {
   restOffset: number | null;
   restCentre: Point | null;
   restNoise: number | null;
+  /** the noise of each axis by itself; what was analysed before it was told has none */
+  restNoiseBy?: Point | null;
   restSpikes: number | null;
   releases: number | null;
   /** how many of the eight directions it was let go from; one that hangs from above only must not pass */
@@ -103,6 +105,7 @@ export function measureStick(
       restOffset: rest?.offset ?? null,
       restCentre: rest?.centre ?? null,
       restNoise: rest?.noise ?? null,
+      restNoiseBy: rest?.noiseBy ?? null,
       restSpikes: rest?.spikes ?? null,
       releases: flickRuns.length ? (released?.releases ?? flick.settled.length) : null,
       octants: flickRuns.length ? flick.from.size : null,

@@ -31,6 +31,7 @@ export const TABLES: Readonly<Record<string, Spec>> = {
   photo: { order: ["at", "id"], without: ["image", "thumb"] },
   recording: { order: ["started_at", "id"], without: ["csv_gz"] },
   fault: { order: ["unit_id", "number"] },
+  symptom: { order: ["at", "id"] },
   mend: { order: ["unit_id", "number"] },
   bench_reading: { order: ["at", "id"] },
   function_check: { order: ["id"] },

@@ -68,7 +68,11 @@ const familyRecord = (db: Knex, profile: ModelProfile): Promise<FamilyRecord> =>
       await db.raw(
         `select faults, count(*)::int as units from
          (select jsonb_agg(distinct jsonb_build_object('place', f.place, 'measure', f.measure)) filter (where f.id is not null) as faults
-          from unit u left join fault f on f.unit_id = u.id and f.status <> 'withdrawn'
+          from unit u left join (
+            select id, unit_id, place, measure from fault where status <> 'withdrawn'
+            union all
+            select s.id, s.unit_id, s.place, s.measure from symptom s join fault h on h.id = s.fault_id
+            where h.status <> 'withdrawn') f on f.unit_id = u.id
           where u.profile_id in (select id from model_profile where key = ?) and u.reference_since is null
             and exists (select 1 from recording r where r.unit_id = u.id and r.purpose = 'full')
           group by u.id) tested

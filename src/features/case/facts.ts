@@ -20,7 +20,8 @@ import { isHandwork, provingOf, readProving, testerOf } from "./proving";
 import type { UnitRow } from "@/platform/db/tables";
 import { loadSettings } from "@/features/settings/settings";
 import { rowsBy } from "@/platform/db/batched";
-import { stillUnsure, type UnsureReading } from "./aged";
+import { symptomsOf } from "./symptoms";
+import { stillUnsure } from "./aged";
 import { computed, figuresOf, rowsOf } from "@/platform/db/joined";
 import type { Id } from "@/core/base/ids";
 
@@ -45,6 +46,20 @@ export const openFaultsBy = rowsBy((db, unitIds) =>
     "f.unit_id as of",
   ),
 );
+/** The same with each symptom as a line of its own under the fault's number: what is to be treated at each place. */
+export async function openSymptomsOf(db: Knex, unitId: Id<"unit">) {
+  const [faults, symptoms] = await together(
+    db,
+    () => openFaultsBy(db, unitId),
+    () => symptomsOf(db, unitId),
+  );
+  return faults.flatMap(({ id, number, place, measure }) => [
+    { id, number, place, measure },
+    ...symptoms.flatMap((s) =>
+      s.faultId === id ? [{ id, number, place: s.place, measure: s.measure }] : [],
+    ),
+  ]);
+}
 export const answersBy = rowsBy((db, unitIds) =>
   rowsOf(
     db("function_check as c")
@@ -204,13 +219,16 @@ const readFaults = (db: Knex, unitId: Id<"unit">) =>
       "p.name as person",
     ),
   );
+const symptomsIn = (db: Knex, unitId: Id<"unit">) =>
+  onceIn(db, `symptoms ${unitId}`, ["symptom"], () => symptomsOf(db, unitId));
 const readRest = (db: Knex, unitId: Id<"unit">) =>
   onceIn(db, `rest ${unitId}`, ["fragment", "fitted", "batch", "decision", "bench_reading"], () =>
     figuresOf<{
       loose: number[];
       recalled: string[];
       decision: UnitFacts["decided"];
-      unsure: UnsureReading[];
+      /** whether any reading at the bench ever was no pass: only then its facts are asked */
+      unsure: boolean;
     }>(
       db("unit as u").where("u.id", unitId),
       db.raw(
@@ -219,11 +237,7 @@ const readRest = (db: Knex, unitId: Id<"unit">) =>
              and b.status in ('rejected', 'disposed') order by b.code) as recalled,
            (select jsonb_build_object('disposition', disposition, 'faults', faults) from decision d
              where d.unit_id = u.id order by d.at desc limit 1) as decision,
-           coalesce((select jsonb_agg(jsonb_build_object('kind', b.kind, 'subject', b.subject, 'at', b.at, 'result', b.result)
-               order by b.at desc)
-             from bench_reading b where b.unit_id = u.id and b.verdict <> 'pass' and not exists (
-               select 1 from bench_reading n where n.unit_id = b.unit_id and n.kind = b.kind
-                 and n.subject = b.subject and n.at > b.at and n.verdict = 'pass')), '[]') as unsure`,
+           exists (select 1 from bench_reading b where b.unit_id = u.id and b.verdict <> 'pass') as unsure`,
       ),
     ),
   );
@@ -267,16 +281,17 @@ export const proofFactsOf = ({ tests, mends, steps }: ProofRows): ProofFacts => 
 
 /** The rows that a unit's standing is worked out from, each with who wrote it. */
 export async function readFacts(db: Knex, unit: UnitRow) {
-  const [proof, checks, faults, rest, { settings }, proving] = await together(
+  const [proof, checks, faults, symptoms, rest, { settings }, proving] = await together(
     db,
     () => readProof(db, unit.id),
     () => readChecks(db, unit.id),
     () => readFaults(db, unit.id),
+    () => symptomsIn(db, unit.id),
     () => readRest(db, unit.id),
     () => loadSettings(db),
     () => readProving(db, unit),
   );
-  return { ...proof, checks, faults, ...rest, settings, proving };
+  return { ...proof, checks, faults, symptoms, ...rest, settings, proving };
 }
 
 /** Loads what a unit's standing is worked out from. */
@@ -361,7 +376,7 @@ export async function factsOf(
     },
     decided: decision,
     looseFragments: loose,
-    readings: await stillUnsure(db, unit, profile, unsure),
+    readings: unsure ? await stillUnsure(db, unit, profile) : [],
     swollen: unit.swollen,
     liquid: unit.liquid,
     liquidCleared: unit.liquid_cleared !== null,

@@ -26,6 +26,7 @@ import { loadRoutes } from "@/features/routes/deeds";
 import { modelById, type StoredProfile } from "@/features/models/deeds";
 import { onceIn } from "@/platform/deed/base";
 import { proofChecksOf } from "@/features/case/proving";
+import { symptomsOf } from "@/features/case/symptoms";
 import type { StoredRecording } from "@/features/test/recordings";
 import { checkContent } from "./signing";
 import { loadCatalogue } from "@/features/stock/catalogue";
@@ -139,10 +140,13 @@ export async function disclosuresFor(
       if (item.state === "explained" && item.fate !== "replaced") lost.push(nameOf(guide, state, item.id));
   }
   const damages = (await damageOf(db, unit.id)).filter((d) => d.madeGood === "");
-  const faults: { place: string; kind: string; words: string }[] = await db("fault")
+  const faults = await db("fault")
     .where({ unit_id: unit.id, status: "accepted" })
     .orderBy("number")
-    .select("place", "kind", "words");
+    .select("id", "place", "kind");
+  const symptoms = await symptomsOf(db, unit.id);
+  // a limit is told whole: with everything that the cause shows itself by
+  const limits = faults.flatMap((f) => [f, ...symptoms.filter((s) => s.faultId === f.id)]);
   const answered = (id: string) => facts.checks.find((c) => c.functionId === id)?.result ?? "";
   return disclosuresOf({
     parts,
@@ -158,7 +162,7 @@ export async function disclosuresFor(
       .filter((f) => ["fail", "not-fitted"].includes(answered(f.id)))
       .map((f) => f.name),
     readings: facts.readings,
-    accepted: faults.map((f) => `${placeWords(f.place)}: ${f.kind}`),
+    accepted: limits.map((f) => `${placeWords(f.place)}: ${f.kind}`),
   });
 }
 

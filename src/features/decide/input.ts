@@ -5,6 +5,7 @@ import type { Knex } from "knex";
 import type { Settings } from "@/contract/deeds";
 import type { Advice } from "@/core/decide/advise";
 import type { DecideInput, Rule } from "@/core/decide/build";
+import { causesAt, chanceOfAnyFailing, chanceOfFailing } from "@/core/decide/causes";
 import type { Condition } from "@/core/grade/condition";
 import type { Grade } from "@/core/grade/grade";
 import { partOf } from "@/core/parts/catalogue";
@@ -12,7 +13,8 @@ import { partsThatFit } from "@/core/parts/fit";
 import { type ModelProfile, controlsOf, functionsOf } from "@/core/profile/profile";
 import type { Slot } from "@/core/profile/slots";
 import { standingsOf } from "@/features/case/asked";
-import { answersBy, openFaultsBy } from "@/features/case/facts";
+import { beliefOfUnit } from "@/features/case/belief";
+import { answersBy, openSymptomsOf } from "@/features/case/facts";
 import { purchaseOf } from "@/features/case/purchase";
 import { type StoredProfile, modelByKey } from "@/features/models/deeds";
 import { conditionFor } from "@/features/prove/condition";
@@ -93,8 +95,15 @@ const lastFullTestBy = rowsBy((db, unitIds) =>
   ),
 );
 
-/** Everything that the advice on one unit needs, as plain data that also a page's worker can take. */
-export async function decideInput(db: Knex, { unit, profile, settings }: Loaded): Promise<DecideInput> {
+/**
+ * Everything that the advice on one unit needs, as plain data that also a page's worker can take.
+ * @param by `families`: where many units are reckoned with at once, by how each fails alone, without all their facts
+ */
+export async function decideInput(
+  db: Knex,
+  { unit, profile, settings }: Loaded,
+  by: "facts" | "families" = "facts",
+): Promise<DecideInput> {
   const newest = (await modelByKey(db, profile.key)) ?? profile;
   const slots = await slotsWithShelf(db, newest.body, unit.revision);
   const [{ value: routes }, { value: money }, record, faults, mends, [full], standings] = await together(
@@ -102,12 +111,13 @@ export async function decideInput(db: Knex, { unit, profile, settings }: Loaded)
     () => loadRoutes(db),
     () => loadModelMoney(db, newest.body),
     () => routeRecord(db),
-    () => openFaultsBy(db, unit.id),
+    () => openSymptomsOf(db, unit.id),
     () => mendsBy(db, unit.id),
     () => lastFullTestBy(db, unit.id),
     () => standingsOf(db, unit.id),
   );
   const open = new Set(faults.map((f) => f.place));
+  const standing = by === "facts" ? await beliefOfUnit(db, unit) : null;
   const tried = mends.flatMap((m) =>
     m.route && m.place && (m.outcome === "failed" || open.has(m.place))
       ? [{ place: m.place, route: m.route }]
@@ -138,10 +148,15 @@ export async function decideInput(db: Knex, { unit, profile, settings }: Loaded)
         ? { limit: unit.intake.costLimitMinor, precise: unit.intake.use === "precise" }
         : null,
     withheld: standings.filter((s) => s.state === "no").map((s) => s.faultId),
-    ...(await knownOf(db, unit, newest.body, { faults, mends, full })),
+    ...(await knownOf(db, unit, newest.body, { faults, mends, full }, standing)),
+    ...(standing
+      ? { causes: Object.fromEntries([...open].map((p) => [p, causesAt(standing.belief, p)])) }
+      : {}),
   };
 }
 
+/** Odds that one thing which nobody tested is bad, where nothing is known of what it rests on. A house guess. */
+const USUALLY_BAD = 0.01;
 const CAP_OF_GRADE: Partial<Record<Grade, 1 | 2>> = { B: 1, C: 2 };
 
 const CAP_OF_OUTSIDE: Record<Condition, 0 | 1 | 2> = { fine: 0, light: 0, marked: 1, worn: 2 };
@@ -161,7 +176,8 @@ async function knownOf(
   unit: UnitRow,
   profile: ModelProfile,
   { faults: open, mends, full: test }: Read,
-): Promise<Pick<DecideInput, "untested" | "caps">> {
+  standing: Awaited<ReturnType<typeof beliefOfUnit>>,
+): Promise<Pick<DecideInput, "untested" | "hiddenBad" | "caps">> {
   const [checks, outside] = await together(
     db,
     () => answersBy(db, unit.id),
@@ -174,15 +190,23 @@ async function knownOf(
     mends.some((m) => m.place === id && test !== undefined && m.at > test.started_at);
   const controls = controlsOf(profile, unit.revision).map((c) => c.id);
   const functions = functionsOf(profile, unit.revision).map((f) => f.id);
+  const untested = [
+    ...controls.filter((id) => (grades[id] ?? "untested") === "untested" && !isFaulty(id)),
+    ...functions.filter(
+      (id) =>
+        (checks.find((c) => c.function_id === id)?.result ?? "not-tested") === "not-tested" && !isFaulty(id),
+    ),
+  ];
+  const { belief } = standing ?? {};
+  const named = [...new Set(open.map((f) => f.place))];
   return {
-    untested: [
-      ...controls.filter((id) => (grades[id] ?? "untested") === "untested" && !isFaulty(id)),
-      ...functions.filter(
-        (id) =>
-          (checks.find((c) => c.function_id === id)?.result ?? "not-tested") === "not-tested" &&
-          !isFaulty(id),
-      ),
-    ],
+    untested: untested.map((place) => ({
+      place,
+      bad: belief ? chanceOfFailing(belief, place, named) : USUALLY_BAD,
+    })),
+    hiddenBad: belief
+      ? chanceOfAnyFailing(belief, untested, named)
+      : 1 - (1 - USUALLY_BAD) ** untested.length,
     caps: [
       ...controls.flatMap((id) => {
         const cap = CAP_OF_GRADE[grades[id] ?? "untested"];

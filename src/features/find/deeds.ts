@@ -8,7 +8,10 @@ import { differencesOf, type Difference, halvingNext, type HalvingStep } from "@
 import { PLACE_FINDINGS, pointIsOff } from "@/core/diagnosis/places";
 import { OUTCOMES } from "@/core/diagnosis/priors";
 import { nothing, overtaken, Refused, stamp } from "@/platform/deed/base";
-import { healthyPoints, seenOf } from "./seen";
+import { seenInCase } from "@/core/case/evidence";
+import { standingOf } from "@/core/case/standing-facts";
+import { caseOf, readCase } from "@/features/case/file";
+import { healthyPoints } from "./seen";
 import { modelById } from "@/features/models/deeds";
 import { deed, namedUnit, unitOf } from "@/platform/deed/declare";
 import { nextNumber } from "@/features/case/workable";
@@ -160,10 +163,11 @@ export const startHalving = deed(
     if (await db("halving").where({ unit_id: unitId, closed: false }).first("id"))
       throw new Refused({ code: "already", what: "search" });
     const { body, graph } = await wiringOf(db, unit);
+    const of = await caseOf(db, body, unit.revision);
+    const { facts } = await readCase(db, { ...unit, receivedAt: unit.received_at }, body, of);
     const touched: string[] = await db("attempt").where({ unit_id: unitId }).pluck("suspect");
-    const seen = await seenOf(db, unitId, body, unit.revision);
     const relevant = new Set(
-      seen
+      seenInCase(standingOf(facts, of), of)
         .filter((s) => s.outcome !== "works")
         .flatMap((s) => (graph.restsOn.get(s.id) ?? []).map((i) => graph.nodes[i]!.id)),
     );
@@ -183,7 +187,7 @@ export const startHalving = deed(
 export const stepHalving = deed(
   "halving.step",
   { unit: unitOf("halving", (i) => i.halvingId, "search"), workable: true },
-  async ({ db, note }, { halvingId, version, result }) => {
+  async ({ db, actor, note }, { halvingId, version, result }) => {
     const row = await db("halving").where({ id: halvingId }).first();
     if (!row) throw new Refused({ code: "not-found", what: "search" });
     const items = row.items as Difference[];
@@ -202,9 +206,35 @@ export const stepHalving = deed(
       ).state !== "ask";
     const changed = await db("halving")
       .where({ id: halvingId, version })
-      .update({ steps: JSON.stringify(next), closed, version: version + 1 });
+      .update({
+        steps: JSON.stringify(next),
+        closed,
+        ended_at: closed ? (actor.at ?? new Date()) : null,
+        version: version + 1,
+      });
     if (changed !== 1) throw overtaken();
     note("search-step", row.unit_id, { result, step: next.length });
+    return nothing;
+  },
+);
+
+export const addHalvingItem = deed(
+  "halving.add-item",
+  { unit: unitOf("halving", (i) => i.halvingId, "search"), workable: true },
+  async ({ db, note, unit }, { halvingId, version, what, node }) => {
+    const row = await db("halving").where({ id: halvingId }).first();
+    if (!row) throw new Refused({ code: "not-found", what: "search" });
+    if (row.closed) throw new Refused({ code: "already", what: say("endOfTheSearch") });
+    const { graph } = await wiringOf(db, unit);
+    if (node !== null && !graph.index.has(node)) throw new Refused({ code: "not-found", what: "part" });
+    if (row.items.some((x) => (node === null ? x.what === what : x.node === node)))
+      throw new Refused({ code: "already", what: say("thingThatDiffers") });
+    const items: Difference[] = [...row.items, { id: node ?? `hand.${row.items.length + 1}`, what, node }];
+    const changed = await db("halving")
+      .where({ id: halvingId, version })
+      .update({ items: JSON.stringify(items), version: version + 1 });
+    if (changed !== 1) throw overtaken();
+    note("search-item", row.unit_id, { what });
     return nothing;
   },
 );
@@ -218,6 +248,7 @@ export const saveLexicon = deed("lexicon.save", {}, async ({ db, note }, { versi
 /** The changes of this file, for the list of all (features/deeds.ts). */
 export const deeds = [
   addFragment,
+  addHalvingItem,
   addTry,
   matchFragment,
   observe,

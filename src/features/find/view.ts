@@ -3,19 +3,23 @@ import "server-only";
 import type { Knex } from "knex";
 
 import type { Id } from "@/core/base/ids";
+import { withCredit } from "@/core/case/credit";
+import type { Fact } from "@/core/case/facts";
+import { beliefOf, evidenceOfCase, movedBy, type SeenInCase, seenInCase } from "@/core/case/evidence";
+import { type CaseOf, type Ended, type Standing, standingOf, takenOf } from "@/core/case/standing-facts";
 import { type Complaint, readClaim } from "@/core/claim/lexicon";
 import { type Advice, USUAL_ADVICE, advise } from "@/core/diagnosis/advise";
+import type { Belief } from "@/core/diagnosis/belief";
 import {
-  type Belief,
   bestExplanation,
-  learn,
+  type Explanation,
+  explanations,
   rankCauses,
-  startBelief,
+  somethingElse,
   weightOfEvidence,
-} from "@/core/diagnosis/belief";
-import { type Check, checkLibrary } from "@/core/diagnosis/checks";
-import { type Piece, evidenceFrom } from "@/core/diagnosis/evidence";
-import { type Graph, graphOf } from "@/core/diagnosis/graph";
+} from "@/core/diagnosis/explain";
+import type { Piece } from "@/core/diagnosis/evidence";
+import type { Graph } from "@/core/diagnosis/graph";
 import {
   type Difference,
   type Halving,
@@ -24,16 +28,17 @@ import {
   halvingNext,
 } from "@/core/diagnosis/halving";
 import { pointIsOff } from "@/core/diagnosis/places";
-import { type Act, MEASURED, type Treatment } from "@/core/case/ageing";
-import { type Similar, similarCases } from "@/core/diagnosis/similar";
+import { partsOfReading, type ReadFact } from "@/core/diagnosis/readings";
+import type { Similar } from "@/core/diagnosis/similar";
 import { type Cure, cureOf, secondTestDue, spentTreatments, untestedChanges } from "@/core/diagnosis/tries";
-import { thingsOf } from "@/core/profile/profile";
-import { actsAt, ageOf, type ReadView, readsAt } from "@/features/case/aged";
+import { caseOf, readCase, type Trail } from "@/features/case/file";
+import { factWords } from "@/features/find/words/facts";
+import { say } from "@/features/find/words/words";
 import { basisWords } from "@/features/find/words/text";
-import { loadLexicon } from "@/features/settings/lexicon";
 import type { UnitView } from "@/features/units/view";
-import { computed, rowsOf } from "@/platform/db/joined";
-import { type Seen, healthyPoints, seenOf, shopRecord } from "./seen";
+import { shopRecord } from "@/features/case/causes";
+import { type Seen, healthyPoints } from "./seen";
+import { similarTo } from "./similar";
 
 export type Cause = {
   node: string;
@@ -42,6 +47,9 @@ export type Cause = {
   probability: number;
   because: { what: string; weight: number }[];
 };
+
+/** What ended it, so that it counts no more. */
+export type Over = { how: Ended["how"]; at: string } | null;
 
 export type ObservationView = {
   id: string;
@@ -53,7 +61,7 @@ export type ObservationView = {
   by: string;
   at: string;
   /** what was done at it since: it was seen of what is not there any more */
-  ended: { how: Treatment; at: string } | null;
+  ended: Over;
 };
 
 export type TryView = {
@@ -69,6 +77,8 @@ export type TryView = {
   by: string;
   at: string;
   cure: Cure;
+  /** of a cure, how much of it this try has earned; null where it is alone */
+  share: number | null;
   secondTestDue: string | null;
 };
 
@@ -105,11 +115,15 @@ export type FindView = {
   complaints: Complaint[];
   seen: Seen[];
   causes: Cause[];
-  best: { nodes: string[]; probability: number };
+  best: Explanation;
+  /** whole explanations, the likeliest first; they add up to 1 with all others */
+  explanations: Explanation[];
+  /** how likely it is that something which is no part of the wiring is in it */
+  somethingElse: number;
   advice: Advice;
   observations: ObservationView[];
   /** what was read at the bench and says something of a part */
-  readings: (ReadView & { of: string })[];
+  readings: ReadView[];
   tries: TryView[];
   untested: number;
   fragments: FragmentView[];
@@ -117,28 +131,21 @@ export type FindView = {
   points: PointView[];
   similar: Similar[];
   shopCases: number;
+  /** open faults that one part explains, and the fault under which they would go */
+  oneCause: {
+    part: string;
+    under: { id: string; number: number };
+    faults: { id: string; number: number; version: number }[];
+  } | null;
+  /** the fact that came last, and the part that it moves most */
+  newest: { words: string; moved: { part: string; without: number; with: number } | null } | null;
 };
 
-const SHOWN_CAUSES = 8;
+/** A reading at the bench, of one control where it was taken at one. */
+export type ReadView = ReadFact & { id: string; subject: string; at: string; ended: Over; of: string };
 
-/** What was written down on the way to the cause, with who wrote it. */
-async function readTrail(db: Knex, unitId: Id<"unit">) {
-  const by = (table: "observation" | "attempt" | "fragment" | "halving") =>
-    db(`${table} as t`).join("person as p", "p.id", "t.by").where("t.unit_id", unitId).orderBy("t.at");
-  const [observations, attempts, fragments, halvings] = await Promise.all([
-    rowsOf(
-      by("observation").where({ withdrawn: false }),
-      { t: "observation", p: "person" },
-      "t.*",
-      "p.name as person",
-    ),
-    rowsOf(by("attempt"), { t: "attempt", p: "person" }, "t.*", "p.name as person"),
-    rowsOf(by("fragment"), { t: "fragment", p: "person" }, "t.*", "p.name as person"),
-    rowsOf(by("halving"), { t: "halving", p: "person" }, "t.*", "p.name as person"),
-  ]);
-  return { observations, attempts, fragments, halvings };
-}
-type Trail = Awaited<ReturnType<typeof readTrail>>;
+const SHOWN_CAUSES = 8;
+const SHOWN_EXPLANATIONS = 4;
 
 /** Checks that need not be proposed: answered already, or spent by a try. */
 function doneChecks({ observations, attempts }: Trail, seen: readonly Seen[]): Set<string> {
@@ -169,23 +176,6 @@ function asPoint(
   return { id: p.id, value, healthy: others, middle: judged.middle, off: value === null ? null : judged.off };
 }
 
-/** The parts that an observation is about, and what was found there, so that what was done since can end it. */
-function ageOfObservation(
-  o: Trail["observations"][number],
-  graph: Graph,
-  library: readonly Check[],
-  acts: readonly Act[],
-): ObservationView["ended"] {
-  if (o.kind === "function") return null; // of the whole path: what it is now a new test says
-  if (o.kind === "place") {
-    const part = graph.index.get(o.target);
-    return part === undefined ? null : ageOf({ at: o.at, parts: [part], finding: o.outcome }, acts);
-  }
-  const about =
-    o.kind === "point" ? graph.showsAt.get(o.target) : library.find((c) => c.id === o.target)?.about;
-  return ageOf({ at: o.at, parts: about ?? [], finding: MEASURED }, acts);
-}
-
 const asObservation = (
   o: Trail["observations"][number],
   ended: ObservationView["ended"],
@@ -201,7 +191,11 @@ const asObservation = (
   ended,
 });
 
-const asTry = (t: Trail["attempts"][number], retests: Parameters<typeof cureOf>[1]): TryView => ({
+const asTry = (
+  t: Trail["attempts"][number],
+  retests: Parameters<typeof cureOf>[1],
+  share: number | null,
+): TryView => ({
   id: t.id,
   number: t.number,
   suspect: t.suspect,
@@ -214,6 +208,7 @@ const asTry = (t: Trail["attempts"][number], retests: Parameters<typeof cureOf>[
   by: t.person,
   at: t.at.toISOString(),
   cure: cureOf(t, retests),
+  share,
   secondTestDue: secondTestDue(t, retests)?.toISOString() ?? null,
 });
 
@@ -234,76 +229,138 @@ const asHalving = ({ id, pair, items, steps, closed, version }: Trail["halvings"
 };
 
 /**
- * Everything that the Find station shows about causes. Null when the model has no wiring or nothing was seen
- * yet.
+ * Everything that the Find station shows about causes, worked out from the facts of the unit. Null when the model has
+ * no wiring or nothing was seen yet.
  */
 export async function findView(db: Knex, view: UnitView): Promise<FindView | null> {
   const { unit, profile } = view;
+  const of = await caseOf(db, profile, unit.revision);
   if (!profile.wiring) return null;
-  const graph = graphOf(profile.wiring, unit.revision);
-  const named = thingsOf(profile, unit.revision);
-  const [seen, trail, record, { lexicon }, similar] = await Promise.all([
-    seenOf(db, unit.id, profile, unit.revision),
-    readTrail(db, unit.id),
-    shopRecord(db),
-    loadLexicon(db),
+  const { graph, library } = of;
+  const [{ facts, trail: whole }, record, similar] = await Promise.all([
+    readCase(db, { ...unit, receivedAt: new Date(unit.receivedAt) }, profile, of),
+    shopRecord(db, of.model),
     similarTo(db, view),
   ]);
-  const { attempts, fragments, halvings } = trail;
-  const library = checkLibrary(graph, profile.wiring);
-  const acts = await actsAt(db, unit.id, profile, graph);
-  const readings = await readsAt(db, unit.id, profile, graph, acts);
-  const aged = trail.observations.map((o) => ({ o, ended: ageOfObservation(o, graph, library, acts) }));
+  const standing = standingOf(withCredit(facts, of, record), of);
+  const seen = namedSeen(seenInCase(standing, of), of);
+  const evidence = evidenceOfCase(standing, of);
+  const b = beliefOf(evidence, of, record);
+  const endOf = (id: string): Over => {
+    const ended = standing.find((s) => s.fact.id === id)?.ended;
+    return ended ? { how: ended.how, at: ended.at } : null;
+  };
+  const aged = whole.observations.map((o) => ({ o, ended: endOf(`observation ${o.id}`) }));
   // what was done at a part ended what was seen of the old one: it stays on the page, and counts for nothing
-  const observations = aged.filter((x) => x.ended === null).map((x) => x.o);
-  const b = startBelief(graph, record);
-  const evidence = evidenceFrom(graph, library, {
-    seen,
-    observations,
-    tries: attempts,
-    loose: fragments.map((x) => ({ number: x.number, matchedTo: x.matched_to })),
-    searches: halvings,
-    readings: readings.filter((r) => r.ended === null),
-    power: powerOf(profile),
-  });
-  learn(
-    b,
-    evidence.map((e) => e.evidence),
-  );
+  const trail = { ...whole, observations: aged.filter((x) => x.ended === null).map((x) => x.o) };
+  const { attempts, fragments, halvings } = trail;
   const nameOf = (id: string) =>
-    graph.nodes[graph.index.get(id) ?? -1]?.name ?? named.find((x) => x.id === id)?.name ?? id;
-  const wasOpened = view.mends.some((m) => m.opened) || trail.observations.some((o) => o.kind !== "function");
+    graph.nodes[graph.index.get(id) ?? -1]?.name ?? of.things.find((x) => x.id === id)?.name ?? id;
+  const readings = readingsIn(standing, of, nameOf);
+  const wasOpened = view.mends.some((m) => m.opened) || whole.observations.some((o) => o.kind !== "function");
   const hasSigns =
     seen.some((s) => s.outcome !== "works") ||
-    observations.some((o) => o.kind !== "function") ||
-    readings.some((r) => r.ended === null && r.verdict !== "pass");
+    trail.observations.some((o) => o.kind !== "function") ||
+    readings.some((r) => r.ended === null && r.verdict !== "pass") ||
+    // words are a sign only as long as nothing was seen there
+    evidence.some(
+      ({ basis }) =>
+        (basis.code === "told" || basis.code === "named") && seen.every((s) => s.id !== basis.id),
+    );
   const retests = await retestsOf(db, unit.id);
   const healthy = await healthyPoints(db, profile.id, unit.revision, unit.id);
   return {
-    complaints: readClaim(unit.claim, named, lexicon),
+    complaints: readClaim(unit.claim, of.things, of.lexicon),
     seen,
     causes: hasSigns ? causesOf(b, graph, evidence, nameOf) : [],
     best: bestExplanation(b),
-    advice: advise(b, library, {
-      ...USUAL_ADVICE,
-      isOpen: wasOpened,
-      done: doneChecks({ ...trail, observations }, seen),
-    }),
+    explanations: hasSigns ? explanations(b, SHOWN_EXPLANATIONS) : [],
+    somethingElse: somethingElse(b),
+    advice: advise(b, library, { ...USUAL_ADVICE, isOpen: wasOpened, done: doneChecks(trail, seen) }),
     observations: aged.map((x) => asObservation(x.o, x.ended)),
-    readings: readings.map((r) => ({ ...r, of: r.places.length === 1 ? nameOf(r.places[0]!) : "" })),
-    tries: attempts.map((t) => asTry(t, retests)),
+    readings,
+    tries: attempts.map((t) => asTry(t, retests, shareIn(standing, t.number))),
     untested: untestedChanges(attempts).length,
     fragments: fragments.map(asFragment),
     halvings: halvings.map(asHalving),
-    points: profile.wiring.points.map((p) => asPoint(p, { ...trail, observations }, healthy)),
+    points: profile.wiring.points.map((p) => asPoint(p, trail, healthy)),
     similar,
-    shopCases: Object.values(record).reduce((n, r) => n + (r?.faults ?? 0), 0),
+    shopCases: Object.values(record).reduce(
+      (n, r) => n + [r.own, ...r.others].reduce((m, t) => m + t.faults, 0),
+      0,
+    ),
+    newest: newestIn(standing, of, record, nameOf),
+    oneCause: oneCauseOf(b, view),
   };
 }
 
-/** Functions that tell of the power itself. */
-const powerOf = (profile: UnitView["profile"]): string[] =>
-  profile.functions.filter((f) => f.kind === "power-on" || f.kind === "charging").map((f) => f.id);
+const namedSeen = (seen: readonly SeenInCase[], of: CaseOf): Seen[] =>
+  seen.map(({ id, outcome, from }) => ({
+    id,
+    outcome,
+    from,
+    name: of.things.find((t) => t.id === id)?.name ?? id,
+  }));
+
+/** What the bench read of parts here; an older reading of the same is no line of its own. */
+const readingsIn = (standing: readonly Standing[], of: CaseOf, nameOf: (id: string) => string): ReadView[] =>
+  standing.flatMap(({ fact, ended }): ReadView[] => {
+    if (fact.kind !== "reading" || ended?.how === "answered-again") return [];
+    const taken = takenOf(fact, of);
+    if (!taken || partsOfReading(of.graph, taken).length === 0) return [];
+    const name = taken.places.length === 1 ? nameOf(taken.places[0]!) : "";
+    return [{ ...taken, id: fact.id, subject: fact.place, at: fact.at, ended, of: name }];
+  });
+
+const LEAST_SHARED = 0.5;
+/** The likeliest part, where it is likely and lies behind several open faults: they are most likely one. */
+function oneCauseOf(b: Belief, view: UnitView): FindView["oneCause"] {
+  const [likeliest] = rankCauses(b);
+  const part = b.graph.index.get(likeliest?.node ?? "");
+  if (!likeliest || likeliest.probability < LEAST_SHARED || part === undefined) return null;
+  const [first, ...others] = view.faults.filter(
+    (f) => f.status === "open" && b.graph.restsOn.get(f.place)?.includes(part),
+  );
+  if (!first || others.length === 0) return null;
+  return {
+    part: b.graph.nodes[part]!.name,
+    under: { id: first.id, number: first.number },
+    faults: others.map(({ id, number, version }) => ({ id, number, version })),
+  };
+}
+
+const recordingOf = (f: Fact): string | null =>
+  f.kind === "measure" || f.kind === "works" ? f.recording : null;
+
+/** What came last and counts, and what it changed: a new fact is never taken in silence. */
+function newestIn(
+  standing: readonly Standing[],
+  of: CaseOf,
+  record: Parameters<typeof movedBy>[3],
+  nameOf: (id: string) => string,
+): FindView["newest"] {
+  const counts = standing.flatMap((s) => (s.ended === null ? [s.fact] : []));
+  const last = counts.at(-1);
+  if (!last) return null;
+  // a recording is one piece of news: its worst failure speaks for it
+  const group = counts.filter(
+    (f) => f.id === last.id || (recordingOf(f) !== null && recordingOf(f) === recordingOf(last)),
+  );
+  const said = group.find((f) => f.kind === "measure" && f.grade === "fail") ?? last;
+  const moved = movedBy(standing, [{ id: last.id, facts: group.map((f) => f.id) }], of, record).get(last.id);
+  return {
+    words:
+      said.kind === "works"
+        ? say("oneTestFoundGood", { controls: group.filter((f) => f.kind === "works").length })
+        : factWords(said, nameOf, new Set(of.things.map((t) => t.id))),
+    moved: moved ? { part: nameOf(moved.node), without: moved.without, with: moved.with } : null,
+  };
+}
+
+const shareIn = (standing: readonly Standing[], number: number): number | null => {
+  const fact = standing.find((s) => s.fact.id === `try ${number}`)?.fact;
+  return fact?.kind === "tried" ? fact.share : null;
+};
 
 const SHOWN_REASONS = 4;
 
@@ -339,42 +396,4 @@ async function retestsOf(db: Knex, unitId: Id<"unit">): Promise<{ at: Date; work
     .orderBy("started_at")
     .select("started_at", "grade");
   return rows.map((r) => ({ at: r.started_at, works: r.grade !== "fail" }));
-}
-
-const SIMILAR_LOOKED_AT = 120;
-
-/** Earlier units with mended faults, by their symptoms. */
-async function similarTo(db: Knex, view: UnitView): Promise<Similar[]> {
-  const pairs = view.faults.flatMap(({ place, measure }) => (measure === null ? [] : [[place, measure]]));
-  if (pairs.length === 0) return [];
-  const symptoms = pairs.map(([place, measure]) => `${place}:${measure}`);
-  // the latest units that share a symptom; units that share none are not alike
-  const ids: string[] = await db("fault")
-    .where({ status: "mended" })
-    .whereNot({ unit_id: view.unit.id })
-    .whereIn(["place", "measure"], pairs)
-    .orderBy("at", "desc")
-    .limit(SIMILAR_LOOKED_AT)
-    .pluck("unit_id");
-  const rows = await rowsOf(
-    db("fault as f")
-      .join("unit as u", "u.id", "f.unit_id")
-      .join("model_profile as m", "m.id", "u.profile_id")
-      .join("mend as w", "w.unit_id", "u.id")
-      .whereIn("u.id", [...new Set(ids)])
-      .where("f.status", "mended")
-      .whereNotNull("f.measure")
-      .groupBy("u.tag", "m.key")
-      .orderBy("u.tag", "desc"),
-    { f: "fault", w: "mend", m: "model_profile", u: "unit" },
-    "u.tag",
-    "m.key",
-    computed<{ symptoms: string[] }>(db.raw("array_agg(distinct f.place || ':' || f.measure) as symptoms")),
-    computed<{ cured: string }>(db.raw("string_agg(distinct w.what, '; ') as cured")),
-  );
-  return similarCases(
-    symptoms,
-    view.profile.id,
-    rows.map((r) => ({ tag: r.tag, model: r.key, symptoms: r.symptoms, cured: r.cured })),
-  );
 }

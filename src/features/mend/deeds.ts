@@ -1,13 +1,9 @@
 import "server-only";
 
-import type { Knex } from "knex";
-
 import type { DeedParsed } from "@/contract/deeds";
-import { claimNames } from "@/core/claim/lexicon";
-import { functionsOf, thingsOf } from "@/core/profile/profile";
+import { functionsOf } from "@/core/profile/profile";
 import { nothing, overtaken, Refused, stamp } from "@/platform/deed/base";
 import { loadRoutes } from "@/features/routes/deeds";
-import { loadLexicon } from "@/features/settings/lexicon";
 import { modelById } from "@/features/models/deeds";
 import { mustHaveYes } from "@/features/questions/deeds";
 import { fitPiece } from "@/features/stock/fitted";
@@ -17,9 +13,10 @@ import { deed, namedUnit, unitOf, type Work } from "@/platform/deed/declare";
 import type { UnitRow } from "@/platform/db/tables";
 import { nextNumber } from "@/features/case/workable";
 import { one } from "@/core/base/one";
+import { creditCure } from "./retest";
 import { say } from "@/features/mend/words/words";
 
-/** Faults, function checks and mends of a unit. */
+/** Function checks and mends of a unit. */
 
 export const checkFunction = deed(
   "function.check",
@@ -38,74 +35,6 @@ export const checkFunction = deed(
       ...stamp(db, actor),
     });
     note("function-checked", unitId, { functionId, result });
-    return nothing;
-  },
-);
-
-async function insertFault(
-  { db, actor }: Work,
-  input: DeedParsed<"fault.add">,
-  claimed: boolean,
-): Promise<{ id: string; number: number }> {
-  const number = await nextNumber(db, "fault", input.unitId);
-  const rows = await db("fault")
-    .insert({
-      unit_id: input.unitId,
-      number,
-      place: input.place,
-      kind: input.kind,
-      words: input.words,
-      found_when: input.foundWhen,
-      claimed,
-      measure: input.measure,
-      recording_id: input.recordingId,
-      ...stamp(db, actor),
-    })
-    .onConflict(db.raw("(unit_id, place, measure) where measure is not null and status = 'open'"))
-    .ignore()
-    .returning("id");
-  if (rows.length !== 1) throw new Refused({ code: "already", what: "fault" });
-  return { id: one(rows[0]).id, number };
-}
-
-/** Whether the claim, in any of its versions, complains of the place. */
-async function claimSaid(db: Knex, unit: UnitRow, place: string): Promise<boolean> {
-  const [profile, { lexicon }] = [await modelById(db, unit.profile_id), await loadLexicon(db)];
-  const earlier: { claim: string | null }[] = await db("event")
-    .where({ unit_id: unit.id, kind: "intake-changed" })
-    .select(db.raw("body->'was'->>'claim' as claim"));
-  return [unit, ...earlier].some(({ claim }) =>
-    claimNames(claim ?? "", place, thingsOf(profile.body, unit.revision), lexicon),
-  );
-}
-
-export const addFault = deed("fault.add", { unit: namedUnit, workable: true }, async (work, input) => {
-  const { db, note, unit } = work;
-  if (
-    input.recordingId &&
-    !(await db("recording").where({ id: input.recordingId, unit_id: unit.id }).first("id"))
-  )
-    throw new Refused({ code: "not-found", what: "recording" });
-  const fault = await insertFault(work, input, input.claimed ?? (await claimSaid(db, unit, input.place)));
-  note("fault-named", unit.id, { number: fault.number, place: input.place, kind: input.kind });
-  return fault;
-});
-
-export const settleFault = deed(
-  "fault.settle",
-  { unit: unitOf("fault", (i) => i.faultId, "fault"), workable: true },
-  async ({ db, actor, note }, { faultId, version, status, why }) => {
-    const fault = await db("fault").where({ id: faultId }).first();
-    if (!fault) throw new Refused({ code: "not-found", what: "fault" });
-    if (status === "accepted" && actor.role !== "lead") throw new Refused({ code: "lead-only-limit" });
-    if (status === "accepted" && why === "") throw new Refused({ code: "limit-needs-reason" });
-    if (status === "mended" && why === "") throw new Refused({ code: "needs-why-cured" });
-    if (status === "withdrawn" && why === "") throw new Refused({ code: "needs-why-gone" });
-    const changed = await db("fault")
-      .where({ id: faultId, version })
-      .update({ status, status_why: why, version: version + 1 });
-    if (changed !== 1) throw overtaken();
-    note("fault-settled", fault.unit_id, { number: fault.number, from: fault.status, to: status, why });
     return nothing;
   },
 );
@@ -154,7 +83,7 @@ export async function logMend(
           after_recording_id: after?.id ?? null,
           ...stamp(db, actor),
         })
-        .returning("id")
+        .returning(["id", "outcome"])
     )[0],
   );
   if (input.fromStock) {
@@ -179,6 +108,7 @@ export async function logMend(
     await db("fault")
       .where({ id: fault.id })
       .update({ status: "mended", version: fault.version + 1 });
+  if (fault && row.outcome === "worked") await creditCure(work, unit, fault);
   note("mend-logged", unit.id, {
     number,
     what: input.what,
@@ -211,4 +141,4 @@ export const editMend = deed(
 );
 
 /** The changes of this file, for the list of all (features/deeds.ts). */
-export const deeds = [addFault, addMend, checkFunction, editMend, settleFault] as const;
+export const deeds = [addMend, checkFunction, editMend] as const;

@@ -4,7 +4,6 @@ import type { Knex } from "knex";
 
 import type { Id } from "@/core/base/ids";
 import { one } from "@/core/base/one";
-import type { Grade } from "@/core/grade/grade";
 import { cleaningPlan } from "@/core/mend/cleaning";
 import { isRefTo, refOf, refTo } from "@/core/mend/ref";
 import { type WorkEvent, add } from "@/core/mend/work";
@@ -16,6 +15,7 @@ import { Refused, nothing, stamp } from "@/platform/deed/base";
 import { type Work, deed, unitOf } from "@/platform/deed/declare";
 import { logMend } from "./deeds";
 import { type Loaded, heldOrder, nameOf, problem } from "./order";
+import { type Retest, settleByRetest } from "./retest";
 
 /**
  * The last test that was made here after a moment, of the purposes that count; a file or one played back is
@@ -33,7 +33,7 @@ const testAfter = (db: Knex, unitId: Id<"unit">, moment: Date | null, purposes: 
     )
     .where("started_at", ">", moment ?? new Date(0))
     .orderBy("started_at", "desc")
-    .first("id", "grades", "started_at");
+    .first("id", "grades", "analysis", "started_at");
 
 export const doWork = deed(
   "work.do",
@@ -47,7 +47,7 @@ export const doWork = deed(
     const loaded = await heldOrder(db, orderId, null);
     const { guide, state, tasks, events } = loaded;
     let event: WorkEvent;
-    let test: { id: string; grades: Record<string, Grade> } | undefined;
+    let test: ({ id: string } & Retest) | undefined;
     if (asked.kind === "gate") {
       const last = events
         .filter((e) =>
@@ -215,7 +215,7 @@ async function logTask(
     provisional: null,
   });
   // the test after closing says whether it worked
-  await work.db("mend").where({ id }).update({ outcome: null });
+  await work.db("mend").where({ id }).update({ outcome: null, credit: null });
   return id;
 }
 
@@ -240,12 +240,7 @@ function doneWords(events: readonly WorkEvent[]): string {
  * The order ends: the test after closing settles each fault that it was for, and the minutes of opening and
  * closing are logged.
  */
-async function closeOrder(
-  work: Work,
-  unit: UnitRow,
-  { order, events }: Loaded,
-  test: { grades: Record<string, Grade> },
-): Promise<void> {
+async function closeOrder(work: Work, unit: UnitRow, { order, events }: Loaded, test: Retest): Promise<void> {
   const { db, actor } = work;
   const lastWork = events.filter((e) => e.body.kind !== "gate").at(-1)?.at ?? new Date();
   const opening = events.reduce(
@@ -271,41 +266,8 @@ async function closeOrder(
       cause: "not-known",
       provisional: null,
     });
-  for (const t of order.body.targets) {
-    if (t.faultId === null) continue;
-    const fault = one(await db("fault").where({ id: t.faultId }).first("id", "place", "status", "version"));
-    const mend = await db("mend")
-      .where({ unit_id: unit.id, fault_id: t.faultId, outcome: null })
-      .orderBy("number", "desc")
-      .first("id");
-    const grade = test.grades[fault.place];
-    const check = await db("function_check")
-      .where({ unit_id: unit.id, function_id: fault.place })
-      .orderBy("id", "desc")
-      .first("result", "at");
-    const checked =
-      check && check.at > lastWork && (check.result === "pass" || check.result === "fail")
-        ? check.result
-        : null;
-    const goodOf = () => {
-      if (grade !== undefined) {
-        if (grade === "untested") return null;
-        return grade !== "fail";
-      }
-      if (checked === null) return null;
-      return checked === "pass";
-    };
-    const good = goodOf();
-    if (good === null) continue; // not tested is never passed: the fault stays open
-    if (mend)
-      await db("mend")
-        .where({ id: mend.id })
-        .update({ outcome: good ? "worked" : "failed" });
-    if (good && fault.status === "open")
-      await db("fault")
-        .where({ id: fault.id })
-        .update({ status: "mended", version: fault.version + 1 });
-  }
+  const targets = order.body.targets.flatMap((t) => t.faultId ?? []);
+  await settleByRetest(work, unit, targets, test, lastWork);
   await endWaits(work, unit.id);
   await db("work_order")
     .where({ id: order.id })

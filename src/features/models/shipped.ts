@@ -1,15 +1,17 @@
 import "server-only";
 
+import { createHash } from "node:crypto";
 import { readdirSync, readFileSync } from "node:fs";
 import { join } from "node:path";
-import { isDeepStrictEqual } from "node:util";
 
 import type { Knex } from "knex";
 
+import { z } from "@/core/base/schema";
 import { type Catalogue, readCatalogue } from "@/core/parts/catalogue";
 import { type ModelProfile, profileSchema } from "@/core/profile/profile";
 
 const FOLDER = join(process.cwd(), "profiles");
+const FORMER = join(process.cwd(), "catalogue", "former-models.json");
 
 const shipped = (): ModelProfile[] =>
   readdirSync(FOLDER)
@@ -27,36 +29,42 @@ export async function importShippedProfiles(db: Knex, by: string): Promise<void>
       .ignore();
 }
 
+/** JSON with its keys in order: the database sorts them its own way. */
+const ordered = (value: unknown): unknown => {
+  if (Array.isArray(value)) return value.map(ordered);
+  if (value === null || typeof value !== "object") return value;
+  return Object.fromEntries(
+    Object.entries(value)
+      .sort(([a], [b]) => (a < b ? -1 : 1))
+      .map(([key, v]) => [key, ordered(v)]),
+  );
+};
+/** What a profile holds, as one short text. */
+export const digestOf = (body: unknown): string =>
+  createHash("sha256")
+    .update(JSON.stringify(ordered(profileSchema.parse(body))))
+    .digest("hex");
+
+const formerSchema = z.strictObject({ digests: z.array(z.string().length(64)) });
+
 /**
- * Gives shipped models that a workshop took before there were part slots, going prices, fit or a guide their
- * newer version. A model that the shop changed in anything else stays as it is.
+ * Gives shipped models that a workshop took and did not change their newer version: what they were is told by the
+ * digests of what was shipped before (`npm run former` writes them). A model that the shop changed stays as it is.
  */
-export async function addSlotsToShipped(db: Knex): Promise<void> {
-  const withoutGuide = ({ guide: _guide, ...rest }: ModelProfile) => rest;
-  type Bare = ReturnType<typeof withoutGuide>;
-  const withoutSlots = ({ slots: _slots, market: _market, ...rest }: Bare) => rest;
-  const withoutFit = (p: Bare) => ({ ...p, slots: p.slots?.map(({ fit: _fit, ...s }) => s) });
+export async function renewShipped(db: Knex): Promise<void> {
+  const former = new Set(formerSchema.parse(JSON.parse(readFileSync(FORMER, "utf8"))).digests);
   for (const body of shipped()) {
     const last = await db("model_profile")
       .where({ key: body.id })
       .orderBy("version", "desc")
       .first("version", "body", "by");
-    if (!last || last.body.guide) continue;
-    const had = profileSchema.parse(last.body);
-    const now = withoutGuide(body);
-    const alikeOf = () => {
-      if (had.slots?.some((s) => s.fit)) return isDeepStrictEqual(had, now);
-      if (had.slots) return isDeepStrictEqual(withoutFit(had), withoutFit(now));
-      return isDeepStrictEqual(withoutSlots(had), withoutSlots(now));
-    };
-    const alike = alikeOf(); // the database sorts keys
-    if (alike)
-      await db("model_profile").insert({
-        key: body.id,
-        version: last.version + 1,
-        body: JSON.stringify(body),
-        by: last.by,
-      });
+    if (!last || !former.has(digestOf(last.body)) || digestOf(last.body) === digestOf(body)) continue;
+    await db("model_profile").insert({
+      key: body.id,
+      version: last.version + 1,
+      body: JSON.stringify(body),
+      by: last.by,
+    });
   }
 }
 

@@ -10,7 +10,7 @@ import { donorShares, ownPart, partCondition, type PartReading, partsInSlot } fr
 import type { Slot } from "@/core/profile/slots";
 import { nothing, Refused, stamp, together } from "@/platform/deed/base";
 import { purchaseOf } from "@/features/case/purchase";
-import { answersBy, openFaultsBy } from "@/features/case/facts";
+import { answersBy, openSymptomsOf } from "@/features/case/facts";
 import { modelByKey, modelById } from "@/features/models/deeds";
 import { saveValue } from "@/features/settings/settings";
 import { loadCatalogue } from "@/features/stock/catalogue";
@@ -151,7 +151,7 @@ export async function donorView(db: Knex, unitId: Id<"unit">): Promise<DonorView
     db,
     () => lastTestBy(db, unitId),
     () => answersBy(db, unitId),
-    () => openFaultsBy(db, unitId),
+    () => openSymptomsOf(db, unitId),
     () => notesBy(db, unitId),
     () => takenBy(db, unitId),
     () => promisedBy(db, unitId),

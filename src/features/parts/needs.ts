@@ -5,7 +5,7 @@ import type { Knex } from "knex";
 import { type Catalogue, partOf } from "@/core/parts/catalogue";
 import { allowedFor, type Fit, partsThatFit } from "@/core/parts/fit";
 import type { Slot } from "@/core/profile/slots";
-import { openFaultsBy, unitById } from "@/features/case/facts";
+import { openSymptomsOf, unitById } from "@/features/case/facts";
 import { modelById, modelByKey } from "@/features/models/deeds";
 import { loadCatalogue } from "@/features/stock/catalogue";
 import { purposeOf } from "@/features/stock/fit";
@@ -42,7 +42,7 @@ export async function openNeeds(db: Knex): Promise<OpenNeed[]> {
     const needs: OpenNeed[] = [];
     const own = await modelById(db, unit.profile_id);
     const profile = (await modelByKey(db, own.key)) ?? own;
-    const faults = await openFaultsBy(db, unit.id);
+    const faults = await openSymptomsOf(db, unit.id);
     for (const slot of profile.body.slots ?? []) {
       if (!slot.serves.some((s) => faults.some((f) => f.place === s))) continue;
       const parts = partsThatFit(catalogue, { model: own.key, revision: unit.revision, slot })

@@ -117,7 +117,7 @@ async function placeOf(
   if (!["decide", "mend", "wait", "end"].includes(unit.next_action)) return without("no-fault");
   if ((await standingsOf(db, unit.id)).some((s) => s.state === "waiting")) return without("answer-awaited");
   const profile = await modelById(db, unit.profile_id);
-  const input = await decideInput(db, { unit, profile, settings });
+  const input = await decideInput(db, { unit, profile, settings }, "families");
   const model = newest.get(profile.key) ?? profile;
   const frees = unit.source === "customer" ? [] : await freesOf(db, unit.id, settings.rates.partsYield, true);
   const options = planOptions({ input, fitting: fittingFor(catalogue, unit, profile.key), frees });

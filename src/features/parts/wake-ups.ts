@@ -63,7 +63,7 @@ async function findWakeUps(db: Knex): Promise<WakeUp[]> {
   const waiting = await Promise.all(
     parked.map(async (unit) => {
       const profile = await modelById(db, unit.profile_id);
-      const input = await decideInput(db, { unit, profile, settings });
+      const input = await decideInput(db, { unit, profile, settings }, "families");
       const [[decision], own] = await Promise.all([decisionBy(db, unit.id), putAsideBy(db, unit.id)]);
       return {
         unit,

@@ -26,6 +26,7 @@ import { type Actor, Refused } from "@/platform/deed/base";
 import { decideInput, solve } from "@/features/decide/input";
 import { doDeed } from "@/features/deeds";
 import { unitById } from "@/features/case/facts";
+import { symptomsOf } from "@/features/case/symptoms";
 import { modelById, modelByKey } from "@/features/models/deeds";
 import { loadSettings } from "@/features/settings/settings";
 import { sellerText } from "@/features/practice/words/text";
@@ -187,11 +188,11 @@ export async function endExercise(actor: Actor, exerciseId: Id<"exercise">): Pro
   const unit = await unitById(db, row.unit_id);
   const profile = await modelById(db, unit.profile_id);
   const { settings } = await loadSettings(db);
-  const named: string[] = await db("fault")
+  const heads: string[] = await db("fault")
     .where({ unit_id: unit.id })
     .whereNot({ status: "withdrawn" })
-    .distinct("place")
     .pluck("place");
+  const named = [...new Set([...heads, ...(await symptomsOf(db, unit.id)).map((x) => x.place)])];
   const tests = await figuresOf<{ ms: number; full: number | null }>(
     db("recording").where({ unit_id: unit.id }),
     db.raw(
@@ -202,9 +203,11 @@ export async function endExercise(actor: Actor, exerciseId: Id<"exercise">): Pro
     db("function_check").where({ unit_id: unit.id }),
     db.raw("coalesce(sum(took_ms), 0)::float8 as ms"),
   );
+  const { causes: _causes, ...known } = await decideInput(db, { unit, profile, settings });
   const input: DecideInput = {
-    ...(await decideInput(db, { unit, profile, settings })),
+    ...known,
     untested: [], // the truth is known here
+    hiddenBad: 0,
     faults: hidden.map((h, i) => ({ id: `${i + 1}`, number: i + 1, place: h.place, measure: h.measure })),
   };
   const truth = await solve(input);

@@ -8,6 +8,7 @@ import { baselineOf, blocksOf, firmOf, proofOf } from "@/core/record/standing";
 import { lotMatesOf, lotOf, respread, type Worths, worthsOfLot } from "@/features/buying/lots";
 import { type Actor, nothing, Refused, stamp, touched } from "@/platform/deed/base";
 import { partsIn, stateCertificate } from "@/features/certificate/view";
+import { keepCredits } from "@/features/case/credit";
 import { loadFacts } from "@/features/case/facts";
 import { modelById } from "@/features/models/deeds";
 import { recordingById } from "@/features/test/recordings";
@@ -144,6 +145,7 @@ async function close(work: Work, unit: UnitRow, kind: Ending, body: object, wort
   if (unit.lot_id && kind !== "released")
     await respread(work, unit.lot_id, say("tagIsKind", { tag: unit.tag, kind: codeWords(kind) }), worths);
   await endWaits(work, unit.id);
+  await keepCredits(db, unit);
   note("unit-ended", unit.id, { kind, ...body });
 }
 

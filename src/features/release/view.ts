@@ -3,7 +3,7 @@ import "server-only";
 import type { Knex } from "knex";
 
 import type { Disclosure } from "@/contract/certificate";
-import { comebackChance } from "@/core/decide/build";
+import { comebackChance } from "@/core/decide/route-chance";
 import { priceFloor, suggestPrice, type Suggestion } from "@/core/decide/price";
 import type { Grade } from "@/core/grade/grade";
 import { type ConditionVerdict } from "@/core/grade/condition";

@@ -62,9 +62,10 @@ export async function yieldReport(db: Knex, a: Asked): Promise<Report> {
       "p.key as model",
       "f.place",
       "f.measure",
-      db.raw("count(*)::int as n"),
+      // mends between two tests share their cure, and count in part
+      db.raw("sum(case when w.outcome = 'worked' then coalesce(w.credit, 1) else 1 end)::float8 as n"),
       db.raw(
-        "count(*) filter (where w.outcome = 'worked' and (f.status <> 'open' or c.id is not null))::int as worked",
+        "coalesce(sum(coalesce(w.credit, 1)) filter (where w.outcome = 'worked' and (f.status <> 'open' or c.id is not null)), 0)::float8 as worked",
       ),
     );
   const family = await familyReader(db);
@@ -84,8 +85,8 @@ export async function yieldReport(db: Knex, a: Asked): Promise<Report> {
       return {
         fault: FAMILY_WORDS[g.family],
         route: route?.name ?? g.route,
-        tried: g.n,
-        worked: g.worked,
+        tried: Math.round(g.n * 10) / 10,
+        worked: Math.round(g.worked * 10) / 10,
         share: g.worked / g.n,
         low,
         high,

@@ -57,7 +57,8 @@ export const saveModelMoney = deed(
 );
 
 /**
- * What this shop saw of each route on each model. A retest that failed, or a fault that was opened again
+ * What this shop saw of each route on each model. A cure counts once something was tested after it, and mends between
+ * two tests share it. A retest that failed, or a fault that was opened again
  * after a cure, counts against it. A sold unit counts as staying for the share of its warranty that has
  * passed without a comeback.
  */
@@ -76,6 +77,9 @@ const RECORD_KINDS: readonly EventKind[] = [
   "unit-came-back",
   "work-step",
   "work-undone",
+  // a cure counts once it was tested
+  "recording-stored",
+  "function-checked",
 ];
 
 async function tallyRoutes(db: Knex): Promise<RouteTally[]> {
@@ -83,21 +87,23 @@ async function tallyRoutes(db: Knex): Promise<RouteTally[]> {
     // summed by the model's id first: text is sorted for nothing otherwise
     `with tally as (
        select m.route, u.profile_id,
-         count(*) filter (where w.good) as worked,
-         count(*) filter (where not w.good) as failed,
+         sum(m.credit) filter (where w.good and w.tested) as worked,
+         sum(m.credit) filter (where not w.good) as failed,
          count(*) filter (where m.back) as back,
          sum(least(1, extract(epoch from now() - e.at)::float8 / (e.warranty_days * 86400)))
            filter (where w.good and not m.back and e.warranty_days > 0) as stayed
-       from (select m.unit_id, m.fault_id, m.route, m.outcome, c.mend_id is not null as back
+       from (select m.unit_id, m.fault_id, m.route, m.outcome, m.at, coalesce(m.credit, 1) as credit, c.mend_id is not null as back
              from mend m left join (select distinct mend_id from comeback) c on c.mend_id = m.id
              where m.route is not null and m.outcome is not null) m
        join unit u on u.id = m.unit_id
        left join fault f on f.id = m.fault_id and f.status = 'open'
-       cross join lateral (select m.outcome = 'worked' and (f.id is null or m.back) as good) w
+       cross join lateral (select m.outcome = 'worked' and (f.id is null or m.back) as good,
+         exists (select 1 from recording r where r.unit_id = m.unit_id and r.started_at > m.at and r.purpose <> 'quick')
+         or exists (select 1 from function_check k where k.unit_id = m.unit_id and k.at > m.at) as tested) w
        left join (select distinct on (unit_id) unit_id, at, warranty_days from ending where kind = 'released'
                   order by unit_id, at desc) e on e.unit_id = u.id
        group by 1, 2)
-     select t.route, p.key as model, sum(worked)::int as worked, sum(failed)::int as failed, sum(back)::int as "cameBack",
+     select t.route, p.key as model, coalesce(sum(worked), 0)::float8 as worked, coalesce(sum(failed), 0)::float8 as failed, sum(back)::int as "cameBack",
        coalesce(sum(stayed), 0)::float8 as stayed
      from tally t join model_profile p on p.id = t.profile_id group by 1, 2`,
   );

@@ -53,6 +53,16 @@ export type FaultView = {
   version: number;
   by: string;
   at: string;
+  /** what else this cause shows itself by */
+  symptoms: SymptomView[];
+};
+export type SymptomView = {
+  id: string;
+  place: string;
+  kind: string;
+  words: string;
+  measure: string | null;
+  recordingId: Id<"recording"> | null;
 };
 
 export type MendView = {
@@ -224,7 +234,7 @@ const asCheck = (c: Facts["checks"][number]): CheckView => ({
   at: c.at.toISOString(),
 });
 
-const asFault = (f: Facts["faults"][number]): FaultView => ({
+const asFault = (f: Facts["faults"][number], symptoms: Facts["symptoms"]): FaultView => ({
   id: f.id,
   number: f.number,
   place: f.place,
@@ -240,6 +250,9 @@ const asFault = (f: Facts["faults"][number]): FaultView => ({
   version: f.version,
   by: f.person,
   at: f.at.toISOString(),
+  symptoms: symptoms.flatMap(({ id, faultId, place, kind, words, measure, recordingId }) =>
+    faultId === f.id ? [{ id, place, kind, words, measure, recordingId }] : [],
+  ),
 });
 
 const asMend = (m: Facts["mends"][number]): MendView => ({
@@ -335,7 +348,7 @@ export async function unitView(db: Knex, tag: string, actor: Actor): Promise<Uni
     baselineId: baselineOf(known)?.id ?? null,
     recordings: rows.tests.toReversed().map((r) => asRecording(known, r)),
     checks: rows.checks.map(asCheck),
-    faults: rows.faults.map(asFault),
+    faults: rows.faults.map((f) => asFault(f, rows.symptoms)),
     mends: rows.mends.map(asMend),
     proofSheet: sheetOf(known, rows.proving.answers),
     minutesNow: await minutesSince(db, unit.id, actor, since),

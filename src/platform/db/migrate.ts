@@ -13,6 +13,7 @@ import * as proof from "./migrations/010-proof";
 import * as sessions from "./migrations/011-sessions";
 import * as backup from "./migrations/012-backup";
 import * as named from "./migrations/013-named";
+import * as unitCase from "./migrations/014-case";
 
 type Migration = { name: string; up(db: Knex): Promise<void>; down(db: Knex): Promise<void> };
 
@@ -30,6 +31,7 @@ const MIGRATIONS: readonly Migration[] = [
   sessions,
   backup,
   named,
+  unitCase,
 ];
 
 const source: Knex.MigrationSource<Migration> = {

@@ -38,6 +38,7 @@ export type AttemptRow = {
   undone: "came-back" | "stayed-away" | null;
   retest_id: Id<"recording"> | null;
   version: number;
+  credit: number | null;
 };
 
 export type BackupRow = { id: Id<"backup">; file: string; bytes: string; taken_at: Date; checked_at: Date };
@@ -303,6 +304,7 @@ export type HalvingRow = {
   steps: Json<"halving.steps">;
   closed: boolean;
   version: number;
+  ended_at: Date | null;
 };
 
 export type HandoverRow = {
@@ -397,6 +399,7 @@ export type MendRow = {
   part_gift: string;
   fallback: string;
   review_on: string | null;
+  credit: number | null;
 };
 
 export type ModelProfileRow = {
@@ -624,6 +627,20 @@ export type StayRow = {
   left_at: Date | null;
 };
 
+export type SymptomRow = {
+  id: Id<"symptom">;
+  unit_id: Id<"unit">;
+  fault_id: Id<"fault">;
+  place: string;
+  kind: string;
+  words: string;
+  measure: string | null;
+  recording_id: Id<"recording"> | null;
+  cured_at: Date | null;
+  by: Id<"person">;
+  at: Date;
+};
+
 export type TestOpenRow = { id: Id<"test_open">; unit_id: Id<"unit">; by: Id<"person">; at: Date };
 
 export type TipRow = {
@@ -764,6 +781,7 @@ export type TableRow = {
   signing_key: SigningKeyRow;
   stage_day: StageDayRow;
   stay: StayRow;
+  symptom: SymptomRow;
   test_open: TestOpenRow;
   tip: TipRow;
   unit: UnitRow;
@@ -775,7 +793,7 @@ export type TableRow = {
 type TableTypes = {
   allocation: Table<AllocationRow, "id" | "at">;
   answer: Table<AnswerRow, "id" | "words" | "by" | "at">;
-  attempt: Table<AttemptRow, "id" | "at" | "outcome" | "undone" | "retest_id" | "version">;
+  attempt: Table<AttemptRow, "id" | "at" | "outcome" | "undone" | "retest_id" | "version" | "credit">;
   backup: Table<BackupRow, "id" | "checked_at">;
   batch: Table<
     BatchRow,
@@ -840,7 +858,7 @@ type TableTypes = {
   >;
   fragment: Table<FragmentRow, "id" | "at" | "matched_to" | "explained" | "version">;
   function_check: Table<FunctionCheckRow, "id" | "note" | "at" | "reading_id" | "took_ms">;
-  halving: Table<HalvingRow, "id" | "at" | "closed" | "version">;
+  halving: Table<HalvingRow, "id" | "at" | "closed" | "version" | "ended_at">;
   handover: Table<
     HandoverRow,
     | "id"
@@ -872,6 +890,7 @@ type TableTypes = {
     | "part_gift"
     | "fallback"
     | "review_on"
+    | "credit"
   >;
   model_profile: Table<ModelProfileRow, "id" | "at" | "name">;
   movement: Table<MovementRow, "id" | "unit_id" | "why" | "at">;
@@ -901,6 +920,7 @@ type TableTypes = {
   signing_key: Table<SigningKeyRow, "private_sealed" | "made_at" | "retired_at">;
   stage_day: Table<StageDayRow, never>;
   stay: Table<StayRow, "id" | "left_at">;
+  symptom: Table<SymptomRow, "id" | "words" | "measure" | "recording_id" | "cured_at" | "at">;
   test_open: Table<TestOpenRow, "at">;
   tip: Table<TipRow, "id" | "step" | "source" | "state" | "unit_id" | "body" | "at">;
   unit: Table<

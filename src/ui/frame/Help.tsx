@@ -20,6 +20,7 @@ const KEYS: [string, string][] = [
   ["j", say("nextForMeWhatTheDay")],
   [say("enterArrowsSpace"), say("atAStepOfAWork")],
   ["i t f d m p r", say("onAUnitIntakeTestFind")],
+  ["c", say("onAUnitItsCase")],
   [say("space"), say("inATestAnswerTheQuestion")],
   ["s", say("inATestSkipThisStep")],
   ["n", say("onAResultNameTheSelected")],

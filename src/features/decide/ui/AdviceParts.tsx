@@ -40,13 +40,13 @@ export function Untested({
   const { untested } = input;
   if (untested.length === 0) return null;
   const things = [...view.profile.controls, ...view.profile.functions];
-  const names = untested.map((id) => placeName(things.find((t) => t.id === id) ?? { id }));
+  const names = untested.map(({ place: id }) => placeName(things.find((t) => t.id === id) ?? { id }));
   const shown = names.slice(0, SHOWN_UNTESTED).join(", ");
   return (
     <Notice severity="warning" role="note" after={1.5} icon={<StateMark state="untested" />}>
       <b>{say("untestedThingsAreNotTested", { untested: untested.length })}:</b> {shown}
       {names.length > SHOWN_UNTESTED && say("andNamesMore", { names: names.length - SHOWN_UNTESTED })}.{" "}
-      {testFirst ? "" : say("onlyIfAllOfThatIs")}
+      {testFirst ? "" : say("countedAsBadByItsOdds", { share: Math.round(input.hiddenBad * 100) })}
       <Link href={`/units/${view.unit.tag}/test`}>{say("testIt")}</Link>
     </Notice>
   );
@@ -163,7 +163,15 @@ export function Twins({ advice, shop }: { advice: Advice; shop: Settings }) {
   );
 }
 
-export function Ends({ advice, shop }: { advice: Advice; shop: Settings }) {
+export function Ends({
+  advice,
+  input,
+  shop,
+}: {
+  advice: Advice;
+  input: DecideView["input"];
+  shop: Settings;
+}) {
   const cash = (x: number) => money(x, shop);
   const order = (e: End) => (e.value === null ? -Infinity : e.value);
   return (
@@ -211,6 +219,11 @@ export function Ends({ advice, shop }: { advice: Advice; shop: Settings }) {
             </Box>
           </Box>
         ))}
+      {input.customer && (
+        <Words size="small" before={0.5} quiet>
+          {say("owedIfItBreaks", { owed: money(input.market.asFoundMinor, shop) })}
+        </Words>
+      )}
     </Box>
   );
 }

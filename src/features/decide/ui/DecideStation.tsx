@@ -3,6 +3,7 @@
 import Alert from "@mui/material/Alert";
 import Box from "@mui/material/Box";
 import Typography from "@mui/material/Typography";
+import Link from "next/link";
 
 import type { Advice } from "@/core/decide/advise";
 import type { Flip } from "@/core/decide/flips";
@@ -19,6 +20,7 @@ import { Headline } from "./Headline";
 import { Ladder } from "./Ladder";
 import { Questions } from "./Questions";
 import { useAsked } from "./useAsked";
+import { allOf } from "@/text/lists";
 import { Block, Notice, Text } from "@/ui/kit/layout";
 
 type Props = { view: UnitView; decide: DecideView; questions: QuestionView[]; role: Role; publicUrl: string };
@@ -99,6 +101,7 @@ function AdviceBody({ view, decide, advice, flips, canWork, fresh }: AdviceProps
             {say("theLadder")}
           </Typography>
           <Ladder advice={advice} tree={advice.tree} shop={shop} label={say("ladderOfAttempts")} />
+          <KnownOf advice={advice} view={view} input={input} />
           {advice.setAside > 0 && (
             <Typography color="text.secondary">
               {say("setAsideOfTheRoutesWereSet", { setAside: advice.setAside })}
@@ -115,7 +118,7 @@ function AdviceBody({ view, decide, advice, flips, canWork, fresh }: AdviceProps
             mt: 3,
           }}
         >
-          <Ends advice={advice} shop={shop} />
+          <Ends advice={advice} input={input} shop={shop} />
           <Box>
             <Schools advice={advice} decide={decide} shop={shop} />
             <Flips flips={flips} shop={shop} />
@@ -124,5 +127,42 @@ function AdviceBody({ view, decide, advice, flips, canWork, fresh }: AdviceProps
       )}
       <Skipped advice={advice} decide={decide} />
     </Box>
+  );
+}
+
+/** Each place that the ladder is about opens to the facts behind it. */
+const LEAST_SHOWN = 0.03;
+const MOST_SHOWN = 4;
+
+/** What may be wrong at each place, as Find holds it: the chances above are summed over it. */
+function KnownOf({ advice, view, input }: { advice: Advice; view: UnitView; input: DecideView["input"] }) {
+  const causesOf = (place: string) => {
+    const shown = (input.causes?.[place] ?? [])
+      .filter((c) => c.probability >= LEAST_SHOWN)
+      .slice(0, MOST_SHOWN);
+    return shown
+      .map((c) =>
+        say("causeShare", {
+          what: allOf([...c.parts.map((p) => p.name), ...(c.elsewhere ? [say("somethingElse")] : [])]),
+          share: Math.round(c.probability * 100),
+        }),
+      )
+      .join(", ");
+  };
+  return (
+    <Block before={1}>
+      <Text color="text.secondary">{say("whatMayBeWrong")}</Text>
+      <Box component="ul" aria-label={say("whatMayBeWrong")} sx={{ m: 0, pl: 2.5 }}>
+        {advice.places
+          .filter((p) => !p.twin)
+          .map((p) => (
+            <li key={p.place}>
+              <Link href={`/units/${view.unit.tag}/case?of=${encodeURIComponent(p.place)}`}>{p.name}</Link>
+              {": "}
+              {causesOf(p.place) || say("onlyItsMeasureIsKnown")}
+            </li>
+          ))}
+      </Box>
+    </Block>
   );
 }

@@ -2,8 +2,8 @@ import type { Disposition, End } from "@/core/decide/ends";
 import type { FlipKind } from "@/core/decide/flips";
 import type { Risk } from "@/core/decide/buying";
 import type { Skipped } from "@/core/decide/build";
-import type { ChanceView } from "@/core/decide/chances";
-import type { Family } from "@/core/decide/families";
+import type { ChanceView } from "@/core/math/chances";
+import type { Treated } from "@/core/decide/families";
 import type { SpreadWay } from "@/core/decide/lot";
 import type { School } from "@/core/decide/routes";
 import type { TermCode } from "@/core/money/rates";
@@ -34,7 +34,7 @@ export const SCHOOL_WORDS: Record<School, string> = {
   rework: say("reworkJoints"),
 };
 
-export const FAMILY_WORDS: Record<Family, string> = {
+export const FAMILY_WORDS: Record<Treated, string> = {
   "stick-drift": say("driftingStick"),
   "stick-worn": say("wornStick"),
   "stick-range": say("shortStickRange"),
@@ -50,6 +50,18 @@ export const FAMILY_WORDS: Record<Family, string> = {
   "board-part": say("lightTouchOrMotion"),
   cord: say("cord"),
   latch: say("latch"),
+  flex: say("aFlexOrTrace"),
+  joint: say("aJoint"),
+  connector: say("aConnector"),
+  cap: say("aCap"),
+  post: say("postOrFrame"),
+  spring: say("aSpring"),
+  gear: say("gearOrLever"),
+  cell: say("aCell"),
+  contact: say("cellContacts"),
+  lead: say("aLead"),
+  chip: say("workOnTheBoard"),
+  elsewhere: say("somethingElse"),
 };
 
 export const TERM_WORDS: Record<TermCode, string> = {
@@ -62,6 +74,7 @@ export const TERM_WORDS: Record<TermCode, string> = {
   labour: say("benchTime"),
   "strip-labour": say("timeToStrip"),
   part: say("part"),
+  specialist: say("theSpecialistsPrice"),
   gift: say("giftedPartAtItsReplacementValue"),
   shelf: say("shelfWhileItWaits"),
   "parts-value": say("goodPartsAsFarAsThey"),
@@ -98,11 +111,12 @@ export const SKIPPED_WORDS: Record<Skipped["why"], string> = {
 };
 
 /** Where a chance comes from, in cases. */
-export function casesWords(c: ChanceView): string {
+export function casesWords(c: ChanceView & { reach?: number }): string {
   const n = (x: number) => (Number.isInteger(x) ? String(x) : figure(x, 1));
   const own = c.own.yes + c.own.no;
   const others = c.others.yes + c.others.no;
   return [
+    c.reach === undefined ? "" : say("reachesWhatIsWrongIn", { share: Math.round(c.reach * 100) }),
     say("statedMeanAsCasesCases", { mean: Math.round(c.stated.mean * 100), cases: c.stated.cases }),
     own ? say("hereYesOfOwn", { yes: n(c.own.yes), own: n(own) }) : say("noneHereYet"),
     others

@@ -1,6 +1,11 @@
 import { catalogue } from "@/words/catalogue";
 
 export const say = catalogue("decide", {
+  owedIfItBreaks:
+    "If it breaks on the way, {owed} is owed to its owner for what it was worth as it came, beside the carriage; each attempt bears it by its odds.",
+  whatMayBeWrong: "What may be wrong, by all that is known:",
+  causeShare: "{what} {share} %",
+  onlyItsMeasureIsKnown: "only how it fails is known",
   mend: "Mend",
   holdForAPart: "Hold for a part",
   sellAsItIs: "Sell as it is",
@@ -59,6 +64,21 @@ export const say = catalogue("decide", {
   beyondTheShopsSkill: "beyond the shop's skill",
   makesNoSenseAfterWhatWas: "makes no sense after what was tried",
   leavesLessThanTheGradeThat: "leaves less than the grade that precise aiming asks for",
+  reachesWhatIsWrongIn: "reaches what is wrong in {share} %",
+  countedAsBadByItsOdds: "Any of it is bad in {share} of 100 units like this; that is counted in. ",
+  aFlexOrTrace: "a flex or trace",
+  aJoint: "a joint",
+  aConnector: "a connector",
+  aCap: "a cap",
+  postOrFrame: "a stick's post or frame",
+  aSpring: "a spring",
+  gearOrLever: "a gear or lever",
+  aCell: "a cell",
+  cellContacts: "cell contacts",
+  aLead: "a lead",
+  workOnTheBoard: "work on the board",
+  somethingElse: "something else",
+  theSpecialistsPrice: "the specialist's price",
   statedMeanAsCasesCases: "stated {mean} % as {cases} cases",
   hereYesOfOwn: "here {yes} of {own}",
   noneHereYet: "none here yet",
@@ -230,8 +250,6 @@ export const say = catalogue("decide", {
   decideSo: "Decide so",
   untestedThingsAreNotTested: "{untested} {untested, plural, one {thing is} other {things are}} not tested",
   andNamesMore: " and {names} more",
-  onlyIfAllOfThatIs:
-    "Only if all of that is sound do the figures below hold; what it may hide is not in them. ",
   testIt: "Test it",
   stopTheLineIsCrossed: "Stop: the line is crossed.",
   goingOnBringsGiveUpOnAverage:

@@ -5,6 +5,7 @@ import AccordionDetails from "@mui/material/AccordionDetails";
 import AccordionSummary from "@mui/material/AccordionSummary";
 import ExpandMore from "@mui/icons-material/ExpandMore";
 import Box from "@mui/material/Box";
+import Button from "@mui/material/Button";
 import Typography from "@mui/material/Typography";
 import Link from "next/link";
 import { type ReactNode, useState } from "react";
@@ -13,6 +14,8 @@ import type { Settings } from "@/contract/deeds";
 import type { Wiring } from "@/core/profile/wiring";
 import type { FindView } from "@/features/find/view";
 import { OUTCOME_WORDS, outcomeWords, readingWords } from "@/features/find/words/text";
+import { Problem } from "@/ui/deed/Problem";
+import { useDeed } from "@/ui/deed/useDeed";
 import { FIGURES } from "@/ui/figures";
 import { GraphView } from "./GraphView";
 import { NextCheck } from "./NextCheck";
@@ -28,6 +31,7 @@ import { Block, Row, Text, Words } from "@/ui/kit/layout";
 
 type CausesProps = {
   unitId: Id<"unit">;
+  tag: string;
   find: FindView;
   wiring: Wiring;
   shop: Settings;
@@ -38,9 +42,9 @@ type CausesProps = {
 };
 
 /** What Causes knows and does; the components below only show it. */
-function useCauses({ unitId, find, wiring, shop, nameOf, picked, onPick, canWork }: CausesProps) {
+function useCauses({ unitId, tag, find, wiring, shop, nameOf, picked, onPick, canWork }: CausesProps) {
   const top = find.causes[0];
-  const both = find.best.nodes.length === 2;
+  const both = find.best.nodes.length > 1;
   const common = { unitId, find, wiring, shop, canWork };
   const partName = (id: string) => wiring.nodes.find((n) => n.id === id)?.name ?? id;
   const failing = find.seen.filter((s) => s.outcome !== "works");
@@ -59,6 +63,7 @@ function useCauses({ unitId, find, wiring, shop, nameOf, picked, onPick, canWork
     partName,
     failing,
     loose,
+    behind: (of: string) => `/units/${tag}/case?of=${encodeURIComponent(of)}`,
   };
 }
 type CausesState = ReturnType<typeof useCauses>;
@@ -71,14 +76,21 @@ export function Causes(props: CausesProps) {
   return (
     <Block component="section" aria-label={say("cause")} after={3}>
       <Explanation {...s} />
+      <Newest {...s} />
+      {canWork && find.oneCause && <OneCause cause={find.oneCause} />}
       {top && <NextCheck {...{ unitId, find, wiring, nameOf, canWork }} />}
       <CauseList {...s} />
+      {top && <Whole {...s} />}
       {top && (
         <Text variant="body2" color="text.secondary" before={0.5}>
           {say("fromSeenControlsAndFunctions", {
             seen: find.seen.length,
             observations: counted(find).length + find.tries.length,
-            shopCases: find.shopCases ? say("andShopCasesOfTheShopS", { shopCases: find.shopCases }) : "",
+            shopCases: find.shopCases
+              ? say("andShopCasesOfTheShopS", {
+                  shopCases: figure(find.shopCases, Number.isInteger(find.shopCases) ? 0 : 1),
+                })
+              : "",
           })}
         </Text>
       )}
@@ -87,15 +99,65 @@ export function Causes(props: CausesProps) {
   );
 }
 
+/** Several faults that one part explains are one: a key away from being so in the record. */
+function OneCause({ cause }: { cause: NonNullable<FindView["oneCause"]> }) {
+  const join = useDeed("fault.join");
+  const all = async () => {
+    for (const f of cause.faults) {
+      const done = await join.run({ faultId: f.id, version: f.version, underId: cause.under.id });
+      if (!done?.ok) return;
+    }
+  };
+  return (
+    <Row gap={1} before={0.5} at="center">
+      <Text>
+        {say("oneCauseExplains", {
+          part: cause.part,
+          faults: allOf([cause.under, ...cause.faults].map((f) => String(f.number))),
+        })}
+      </Text>
+      <Button variant="outlined" disabled={join.running} onClick={() => void all()}>
+        {say("putThemUnderOneCause")}
+      </Button>
+      <Problem problem={join.problem} />
+    </Row>
+  );
+}
+
+/** What the newest fact changed, at once and in figures. */
+function Newest({ find }: CausesState) {
+  if (!find.newest) return null;
+  const { words, moved } = find.newest;
+  return (
+    <Text role="status" before={0.5}>
+      {moved
+        ? say("newestFactMoved", {
+            fact: words,
+            part: moved.part,
+            without: shareOf(moved.without),
+            with: shareOf(moved.with),
+          })
+        : say("newestFact", { fact: words })}
+    </Text>
+  );
+}
+const shareOf = (p: number): string => figure(p * 100, p < 0.1 ? 1 : 0);
+
 /** What was seen and read, as far as it still counts. */
 const counted = (find: CausesState["find"]) =>
   [...find.observations, ...find.readings].filter((x) => !x.ended);
 
-function Explanation({ top, failing, both, find, partName }: CausesState) {
+function Explanation({ top, failing, both, find, partName, behind }: CausesState) {
   return top ? (
     <Row gap={2} at="baseline">
       <Box sx={{ fontFamily: FIGURES, fontSize: SIZE.huge, fontWeight: 700, lineHeight: 1 }}>
-        {Math.round(top.probability * 100)} %
+        <Link
+          href={behind(top.node)}
+          aria-label={say("factsBehindFigure", { what: top.name })}
+          style={FIGURE_LINK}
+        >
+          {Math.round(top.probability * 100)} %
+        </Link>
       </Box>
       <Typography
         component="h2"
@@ -123,7 +185,36 @@ function Explanation({ top, failing, both, find, partName }: CausesState) {
   );
 }
 
-function CauseList({ find, onPick, picked }: CausesState) {
+/** Whole explanations, which add up to a hundred with all others: the list above says how often each part is in one. */
+function Whole({ find, partName, nameOf }: CausesState) {
+  const shown = find.explanations.filter((e) => e.probability >= LEAST_SHOWN);
+  const left = 1 - shown.reduce((s, e) => s + e.probability, 0);
+  const wordsOf = (e: FindView["explanations"][number]) =>
+    allOf([
+      ...e.nodes.map(partName),
+      ...e.elsewhere.map((p) => say("somethingElseAt", { place: nameOf(p) })),
+    ]);
+  return (
+    <Text before={0.5}>
+      {say("wholeExplanations", {
+        all: shown.map((e) => `${wordsOf(e)} ${shareOf(e.probability)} %`).join("; "),
+        left: shareOf(Math.max(0, left)),
+      })}{" "}
+      {say("somethingElseInAll", { share: shareOf(find.somethingElse) })}
+    </Text>
+  );
+}
+const LEAST_SHOWN = 0.03;
+
+/** A figure that opens to the facts behind it. */
+const FIGURE_LINK = {
+  color: "inherit",
+  textDecorationStyle: "dotted",
+  textDecorationThickness: 2,
+  textUnderlineOffset: 5,
+} as const;
+
+function CauseList({ find, onPick, picked, behind }: CausesState) {
   return (
     <Box sx={{ display: "grid", gap: 0.3 }} role="list" aria-label={say("causesMostLikelyFirst")}>
       {find.causes.map((c) => (
@@ -139,7 +230,13 @@ function CauseList({ find, onPick, picked }: CausesState) {
           }}
         >
           <Words size="lead" strong figures>
-            {figure(c.probability * 100, c.probability < 0.1 ? 1 : 0)} %
+            <Link
+              href={behind(c.node)}
+              aria-label={say("factsBehindFigure", { what: c.name })}
+              style={FIGURE_LINK}
+            >
+              {figure(c.probability * 100, c.probability < 0.1 ? 1 : 0)} %
+            </Link>
           </Words>
           <Box>
             <Box

@@ -13,6 +13,7 @@ import { placeWords } from "@/text/names";
 import { Problem } from "@/ui/deed/Problem";
 import { useDeed } from "@/ui/deed/useDeed";
 import { Form } from "@/ui/fields/Form";
+import { NativeSelect } from "@/ui/fields/NativeSelect";
 import { BoundField } from "@/ui/form/BoundField";
 import { type ShownState, StateMark } from "@/ui/state/StateMark";
 import { codeWords } from "@/words/codes";
@@ -42,6 +43,9 @@ type FaultProps = {
 /** What Fault knows and does; the components below only show it. */
 function useFault({ fault, view, role, canWork }: FaultProps) {
   const settle = useDeed("fault.settle");
+  const join = useDeed("fault.join");
+  const part = useDeed("symptom.part");
+  const others = view.faults.filter((f) => f.status === "open" && f.id !== fault.id);
   const [why, setWhy] = useState("");
   const [asking, setAsking] = useState<"accepted" | "withdrawn" | "mended" | null>(null);
   // no test speaks of what was judged by hand: the hand that judged it says that it is cured, once something
@@ -63,6 +67,9 @@ function useFault({ fault, view, role, canWork }: FaultProps) {
     role,
     canWork,
     settle,
+    join,
+    part,
+    others,
     why,
     setWhy,
     asking,
@@ -79,7 +86,7 @@ type FaultState = ReturnType<typeof useFault>;
 
 export function Fault(props: FaultProps) {
   const s = useFault(props);
-  const { fault, settle, word, state } = s;
+  const { fault, settle, join, part, word, state } = s;
 
   return (
     <Box sx={{ py: 1.2, borderBottom: 1, borderColor: "divider" }}>
@@ -91,9 +98,32 @@ export function Fault(props: FaultProps) {
         <Box sx={{ ml: "auto", fontWeight: 700 }}>{word}</Box>
       </Row>
       <FaultWords {...s} />
+      <Symptoms {...s} />
       <FaultKeys {...s} />
       <WhyAsked {...s} />
-      <Problem problem={settle.problem} />
+      <Problem problem={settle.problem ?? join.problem ?? part.problem} />
+    </Box>
+  );
+}
+
+/** What else this cause shows itself by; one cure settles them all. */
+function Symptoms({ fault, canWork, part }: FaultState) {
+  if (fault.symptoms.length === 0) return null;
+  return (
+    <Box component="ul" aria-label={say("shownAlsoBy")} sx={{ my: 0.5, pl: 3 }}>
+      {fault.symptoms.map((s) => (
+        <li key={s.id}>
+          {s.place === fault.place ? "" : `${placeWords(s.place)}: `}
+          {/* the words of a measure begin with its name */}
+          {s.words.startsWith(s.kind) ? "" : s.kind}
+          {s.words && <Words component="span" quiet>{` ${s.words}`}</Words>}{" "}
+          {canWork && fault.status === "open" && (
+            <Button size="small" disabled={part.running} onClick={() => void part.run({ symptomId: s.id })}>
+              {say("hasItsOwnCause")}
+            </Button>
+          )}
+        </li>
+      ))}
     </Box>
   );
 }
@@ -119,7 +149,7 @@ function FaultWords({ fault, view }: FaultState) {
   );
 }
 
-function FaultKeys({ canWork, fault, view, byHand, setAsking, role, set }: FaultState) {
+function FaultKeys({ canWork, fault, view, byHand, setAsking, role, set, others, join }: FaultState) {
   return (
     canWork && (
       <Row gap={1} before={0.5}>
@@ -141,6 +171,7 @@ function FaultKeys({ canWork, fault, view, byHand, setAsking, role, set }: Fault
             <Button size="small" onClick={() => setAsking("withdrawn")}>
               {say("withdraw")}
             </Button>
+            <SameCause fault={fault} others={others} join={join} />
           </>
         )}
         {fault.status !== "open" && (
@@ -150,6 +181,34 @@ function FaultKeys({ canWork, fault, view, byHand, setAsking, role, set }: Fault
         )}
       </Row>
     )
+  );
+}
+
+const FEW = 3;
+/** Another open fault that has the same cause: a button each while they are few. */
+function SameCause({ fault, others, join }: Pick<FaultState, "fault" | "others" | "join">) {
+  const under = (underId: string) => void join.run({ faultId: fault.id, version: fault.version, underId });
+  if (others.length <= FEW)
+    return others.map((o) => (
+      <Button key={o.id} size="small" disabled={join.running} onClick={() => under(o.id)}>
+        {say("sameCauseAsNumber", { number: o.number })}
+      </Button>
+    ));
+  return (
+    <NativeSelect
+      label={say("sameCauseAs")}
+      value=""
+      disabled={join.running}
+      onChange={(e) => under(e.target.value)}
+      sx={{ minWidth: 220 }}
+    >
+      <option value="" />
+      {others.map((o) => (
+        <option key={o.id} value={o.id}>
+          {say("faultNumberPlaceKind", { number: o.number, place: placeWords(o.place), kind: o.kind })}
+        </option>
+      ))}
+    </NativeSelect>
   );
 }
 

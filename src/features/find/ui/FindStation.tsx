@@ -74,6 +74,7 @@ export function FindStation(props: FindStationProps) {
       {find && profile.wiring && (
         <Causes
           unitId={unit.id}
+          tag={unit.tag}
           find={find}
           wiring={profile.wiring}
           shop={view.settings}

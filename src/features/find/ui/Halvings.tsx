@@ -13,18 +13,21 @@ import { PAIR_WORDS, differenceText } from "@/features/find/words/text";
 import { say } from "@/features/find/words/words";
 import { Problem } from "@/ui/deed/Problem";
 import { useDeed } from "@/ui/deed/useDeed";
-import type { Common } from "./Observations";
+import { Form } from "@/ui/fields/Form";
+import { BoundField } from "@/ui/form/BoundField";
+import type { Wiring } from "@/core/profile/wiring";
+import { type Common, partName, PartSelect } from "./Observations";
 import { Block, Row, Text, Words } from "@/ui/kit/layout";
 
 /** It works in one state and fails in the other: what differs, halved step by step. */
-export function Halvings({ unitId, find, canWork }: Common) {
+export function Halvings({ unitId, find, wiring, canWork }: Common) {
   const start = useDeed("halving.start");
   const [pair, setPair] = useState<StatePair>("open-closed");
   const running = find.halvings.some((h) => !h.closed);
   return (
     <Box component="section" aria-label={say("worksHereFailsThere")}>
       {find.halvings.map((h) => (
-        <OneHalving key={h.id} h={h} canWork={canWork} />
+        <OneHalving key={h.id} h={h} wiring={wiring} canWork={canWork} />
       ))}
       {canWork && !running && (
         <Row gap={1} before={1}>
@@ -55,7 +58,50 @@ export function Halvings({ unitId, find, canWork }: Common) {
   );
 }
 
-function OneHalving({ h, canWork }: { h: HalvingView; canWork: boolean }) {
+/** The list is never whole: a lead, a screw or a shell half that a hand moved too. */
+function AddItem({ h, wiring }: { h: HalvingView; wiring: Wiring }) {
+  const add = useDeed("halving.add-item");
+  const [node, setNode] = useState("");
+  const [words, setWords] = useState("");
+  const what = node ? partName(wiring, node) : words.trim();
+  const send = async () => {
+    if (what === "") return;
+    const done = await add.run({ halvingId: h.id, version: h.version, what, node: node || null });
+    if (done?.ok) {
+      setNode("");
+      setWords("");
+    }
+  };
+  return (
+    <Form onSend={() => void send()} aria-label={say("addWhatAHandMoved")}>
+      <Words quiet>{say("addWhatAHandMoved")}</Words>
+      <Row gap={1} after={1} at="center">
+        <PartSelect
+          wiring={wiring}
+          label={say("partThatMoved")}
+          value={node}
+          onChange={setNode}
+          empty={say("orInWords")}
+        />
+        {node === "" && (
+          <BoundField
+            deed="halving.add-item"
+            name="what"
+            label={say("whatItIs")}
+            value={words}
+            onChange={setWords}
+          />
+        )}
+        <Button type="submit" variant="outlined" disabled={what === "" || add.running}>
+          {say("addToTheList")}
+        </Button>
+      </Row>
+      <Problem problem={add.problem} />
+    </Form>
+  );
+}
+
+function OneHalving({ h, wiring, canWork }: { h: HalvingView; wiring: Wiring; canWork: boolean }) {
   const step = useDeed("halving.step");
   const name = (id: string) =>
     differenceText(h.items.find((x) => x.id === id) ?? { id, what: id, node: null });
@@ -80,6 +126,7 @@ function OneHalving({ h, canWork }: { h: HalvingView; canWork: boolean }) {
       {h.now.state === "contradiction" && (
         <Alert severity="warning">{say("theResultsContradictEachOther")}</Alert>
       )}
+      {h.now.state === "ask" && !h.closed && canWork && <AddItem h={h} wiring={wiring} />}
       {h.now.state === "ask" && !h.closed && (
         <Box sx={{ p: 1.5, border: 1, borderColor: "primary.main", borderRadius: 1, mt: 0.5 }}>
           <Words size="lead" strong>

@@ -6,7 +6,9 @@ import FormControlLabel from "@mui/material/FormControlLabel";
 import Typography from "@mui/material/Typography";
 import { useState } from "react";
 
+import type { Id } from "@/core/base/ids";
 import { controlsOf, functionsOf, placeName } from "@/core/profile/profile";
+import { placeWords } from "@/text/names";
 import { say } from "@/features/find/words/words";
 import type { FaultView, UnitView } from "@/features/units/view";
 import { Refusals } from "@/ui/deed/Refusals";
@@ -30,6 +32,10 @@ function useNameFault({ view, place, onPlace }: NameFaultProps) {
   const [kind, setKind] = useState("");
   const [words, setWords] = useState("");
   const [claimed, setClaimed] = useState(false);
+  const [under, setUnder] = useState<string | null>(null);
+  // what is named where a fault is open is most often its cause or another sign of it
+  const there = view.faults.filter((f) => f.status === "open" && f.place === place && place !== "");
+  const belongs = there.some((f) => f.id === under) || under === "own" ? under! : (there[0]?.id ?? "own");
   const [when, setWhen] = useState<FaultView["foundWhen"]>(
     view.mends.some((m) => m.opened) ? "opened" : "test",
   );
@@ -48,6 +54,7 @@ function useNameFault({ view, place, onPlace }: NameFaultProps) {
       ...(claimed ? { claimed } : {}),
       measure: null,
       recordingId: null,
+      ...(there.length > 0 ? { under: belongs as Id<"fault"> | "own" } : {}),
     });
     if (done === null || done.ok) return;
     setKind((now) => now || kind);
@@ -65,6 +72,9 @@ function useNameFault({ view, place, onPlace }: NameFaultProps) {
     setWords,
     claimed,
     setClaimed,
+    there,
+    belongs,
+    setUnder,
     when,
     setWhen,
     save,
@@ -106,6 +116,7 @@ export function NameFault(props: NameFaultProps) {
           </option>
         ))}
       </NativeSelect>
+      <Belonging {...s} />
       <BoundField
         deed="fault.add"
         name="words"
@@ -125,6 +136,26 @@ export function NameFault(props: NameFaultProps) {
         <Refusals refusals={add.refusals} />
       </Block>
     </Form>
+  );
+}
+
+/** Several symptoms of one cause are one fault. */
+function Belonging({ there, belongs, setUnder }: NameFaultState) {
+  if (there.length === 0) return null;
+  return (
+    <NativeSelect
+      label={say("whoseSymptomItIs")}
+      value={belongs}
+      onChange={(e) => setUnder(e.target.value)}
+      sx={{ gridColumn: "1 / -1" }}
+    >
+      {there.map((f) => (
+        <option key={f.id} value={f.id}>
+          {say("faultNumberPlaceKind", { number: f.number, place: placeWords(f.place), kind: f.kind })}
+        </option>
+      ))}
+      <option value="own">{say("aCauseOfItsOwn")}</option>
+    </NativeSelect>
   );
 }
 

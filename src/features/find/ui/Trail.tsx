@@ -121,6 +121,14 @@ function OneTry({
         outcome: t.outcome ? TRY_WORDS[t.outcome] : say("notRetestedYet"),
       })}
       {t.cure !== "none" && <b> ({CURE_WORDS[t.cure]})</b>}
+      {t.share !== null && t.share < 1 && (
+        <b>
+          {" "}
+          {t.share === 0
+            ? say("creditTakenBack")
+            : say("sharesTheCure", { share: Math.round(t.share * 100) })}
+        </b>
+      )}
       {t.secondTestDue &&
         say("secondTestFromSecondTestDue", { secondTestDue: dayAndTime(t.secondTestDue, shop) })}
       <Words component="span" quiet>

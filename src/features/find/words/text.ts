@@ -77,6 +77,9 @@ export const PLACE_WORDS: Record<PlaceFinding, string> = {
   residue: say("whiteResidue"),
   "missing-tooth": say("missingTooth"),
   worn: say("worn"),
+  dirty: say("dirty"),
+  bent: say("bent"),
+  eaten: say("eatenAway"),
   torn: say("torn"),
   "loose-piece": say("loosePiece"),
 };
@@ -123,12 +126,24 @@ export const readingWords = (r: { kind: string; of: string; verdict: string }): 
     verdict: codeWords(r.verdict),
   });
 
+/** What was seen of a place, with its axis and whether it stood still, so far as the signal told. */
+function seenWords(
+  { id, outcome, axis, steady }: Extract<Basis, { code: "seen" }>,
+  nameOf: (id: string) => string,
+): string {
+  const stillness = () => (steady ? say("standingStill") : say("notStandingStill"));
+  const still = steady === undefined ? "" : stillness();
+  return [`${nameOf(id)} ${spaced(outcome)}`, axis ? say("alongOneAxis", { axis }) : "", still]
+    .filter(Boolean)
+    .join(", ");
+}
+
 const spaced = (code: string): string => codeWords(code);
 /** What a piece of evidence rests on; `nameOf` names the parts, controls and functions of the model. */
 export function basisWords(basis: Basis, nameOf: (id: string) => string): string {
   switch (basis.code) {
     case "seen":
-      return `${nameOf(basis.id)} ${spaced(basis.outcome)}`;
+      return seenWords(basis, nameOf);
     case "stayed-away":
       return say("itWorkedWhileTheRestWas");
     case "check":
@@ -156,6 +171,22 @@ export function basisWords(basis: Basis, nameOf: (id: string) => string): string
       return say("loosePieceNumberIsFromIt", { number: basis.number });
     case "halved":
       return say("theSearchByHalvesEndsAt");
+    case "told":
+      return say("whatWasTold", {
+        place: nameOf(basis.id),
+        outcome: OUTCOME_WORDS[basis.outcome],
+        words: basis.words,
+      });
+    case "named":
+      return say("whatWasNamed", { place: nameOf(basis.id), words: basis.words });
+    case "wet":
+      return say("corrodedElsewhere", { place: nameOf(basis.place) });
+    case "fitted":
+      return say("fittedAndStillFails", { what: basis.words });
+    case "history":
+      return say("historySays", { what: codeWords(basis.what) });
+    case "intake":
+      return say("seenAtTheDoor", { sign: codeWords(basis.sign) });
   }
 }
 

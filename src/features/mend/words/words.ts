@@ -1,6 +1,10 @@
 import { catalogue } from "@/words/catalogue";
 
 export const say = catalogue("mend", {
+  oneCauseWithFault: "One cause with fault {number}",
+  symptom: "symptom",
+  curedWithMend: "Cured with it: {what}",
+  curedOfIt: "cured: {kinds}",
   aBuyerIsTold: ". A buyer is told.",
   feelsLoose: "1, loose or stiff",
   feelsUsable: "3, usable",

@@ -193,6 +193,12 @@ const WaysToProve = ({ unit, proof, open }: ProveState) =>
     </>
   );
 
+/** The control or function that a block is about, where it is about one. */
+function placeOfBlock(b: ProveState["blocks"][number]): string | null {
+  if (b.code === "control") return b.control;
+  return b.code === "function" ? b.functionId : null;
+}
+
 function Blocks({ unit, blocks, names, view, canWork }: ProveState) {
   return (
     unit.ending === null && (
@@ -217,6 +223,14 @@ function Blocks({ unit, blocks, names, view, canWork }: ProveState) {
               {blocks.map((b, i) => (
                 <li key={i}>
                   {blockText(b, (id) => names.get(id) ?? placeWords(id), view.settings)}
+                  {placeOfBlock(b) !== null && (
+                    <>
+                      {" "}
+                      <Link href={`/units/${unit.tag}/case?of=${encodeURIComponent(placeOfBlock(b)!)}`}>
+                        {say("itsFacts")}
+                      </Link>
+                    </>
+                  )}
                   {b.code === "risk" && canWork && view.doubtful.length > 0 && (
                     <>
                       {": "}
@@ -224,6 +238,16 @@ function Blocks({ unit, blocks, names, view, canWork }: ProveState) {
                         href={`/units/${unit.tag}/test/run?kind=spot&for=proof&controls=${encodeURIComponent(view.doubtful.join(","))}`}
                       >
                         {say("pressTheDoubtfulOnes", { buttons: view.doubtful.length })}
+                      </Link>
+                    </>
+                  )}
+                  {b.code === "reading" && canWork && (
+                    <>
+                      {": "}
+                      <Link
+                        href={`/units/${unit.tag}/test/bench?for=proof&step=${encodeURIComponent(`${b.reading}.${b.subject}`)}`}
+                      >
+                        {say("readItAgain")}
                       </Link>
                     </>
                   )}

@@ -1,6 +1,8 @@
 import { catalogue } from "@/words/catalogue";
 
 export const say = catalogue("prove", {
+  readItAgain: "read it again",
+  itsFacts: "its facts",
   pressTheDoubtfulOnes: "{buttons, plural, one {press the doubtful one} other {press the # doubtful ones}}",
   proofSheet: "Proof sheet",
   doneOfProofSheetPassed: "{done} of {proofSheet} passed",

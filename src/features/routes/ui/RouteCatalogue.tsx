@@ -58,7 +58,7 @@ function useRouteCatalogue({ routes, version, record, canEdit }: Props) {
       width: 115,
       valueGetter: (_v, r) =>
         seen(r.id).all
-          ? say("workedOfAll", { worked: seen(r.id).worked, all: seen(r.id).all })
+          ? say("workedOfAll", { worked: tenth(seen(r.id).worked), all: tenth(seen(r.id).all) })
           : say("noneYet"),
     },
     { field: "minutes", headerName: say("minutes"), width: 85 },
@@ -92,6 +92,9 @@ type RouteCatalogueState = ReturnType<typeof useRouteCatalogue>;
  * The catalogue of routes: what each treats, with stated odds beside what this shop saw. A lead changes,
  * imports and exports it.
  */
+/** A cure that several mends share counts in part. */
+const tenth = (n: number) => Math.round(n * 10) / 10;
+
 export function RouteCatalogue(props: Props) {
   const s = useRouteCatalogue(props);
   const { routes, version, canEdit, save, setLooked, why, columns, picked } = s;

@@ -86,6 +86,7 @@ export function TestStation({
     <Result
       key={recording.id}
       unitId={unit.id}
+      tag={unit.tag}
       profile={profile}
       revision={unit.revision}
       house={view.settings.limits}

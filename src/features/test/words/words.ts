@@ -1,6 +1,7 @@
 import { catalogue } from "@/words/catalogue";
 
 export const say = catalogue("test", {
+  itsFacts: "its facts",
   quickTriage: "Quick triage",
   fullTest: "Full test",
   proof: "Proof",

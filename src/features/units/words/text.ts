@@ -98,6 +98,9 @@ const DETAILS: Partial<Record<UnitEventKind, (body: Body) => string>> = {
       }),
       text(b.why),
     ),
+  "search-item": (b) => text(b.what),
+  "faults-joined": (b) => say("faultUnderFault", { from: text(b.from), number: text(b.number) }),
+  "symptom-parted": (b) => say("faultOutOfFault", { from: text(b.from), number: text(b.number) }),
   decided: (b) =>
     join(
       DISPOSITION_WORDS[text(b.disposition) as keyof typeof DISPOSITION_WORDS] ?? "",

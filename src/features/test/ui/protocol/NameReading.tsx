@@ -2,6 +2,7 @@
 
 import Button from "@mui/material/Button";
 
+import { isNamedIn } from "@/core/case/faults";
 import { placeOfReading, readVerdict } from "@/core/diagnosis/readings";
 import { controlsOf, functionsOf } from "@/core/profile/profile";
 import type { ReadingView } from "@/features/test/readings";
@@ -36,7 +37,9 @@ export function NameReading({
     (p) => p.unitId === unit.id && p.place === place && p.measure === reading.kind,
   );
   const named =
-    saving || faults.some((f) => f.place === place && f.measure === reading.kind && f.status === "open");
+    saving ||
+    (place !== null &&
+      faults.some((f) => f.status === "open" && isNamedIn(f, { place, measure: reading.kind })));
   const open = place !== null && verdict !== null && verdict !== "pass";
   const name = () => {
     if (!open || named) return;
@@ -60,7 +63,7 @@ export function NameReading({
         </Text>
       ) : (
         <Button variant="outlined" onClick={name}>
-          {say("nameItAsAFault")}
+          {say("nameItAsAFault")}&nbsp;
           <Kbd>n</Kbd>
         </Button>
       )}

@@ -7,6 +7,7 @@ import dynamic from "next/dynamic";
 import Link from "next/link";
 import { useState } from "react";
 
+import { isNamedIn } from "@/core/case/faults";
 import { type Grade, type Reason, worstFirst } from "@/core/grade/grade";
 import { controlsOf, type ModelProfile, placeName, rulesOf } from "@/core/profile/profile";
 import type { Plots } from "@/core/plots/plots";
@@ -55,6 +56,7 @@ export type ShownRecording = {
 
 type Props = {
   unitId: Id<"unit">;
+  tag: string;
   profile: ModelProfile;
   revision: string | null;
   house: Limits;
@@ -95,8 +97,7 @@ export function Result(props: Props) {
   const isSaving = (place: string, measure: string) =>
     addFault.pending.some((p) => p.unitId === unitId && p.place === place && p.measure === measure);
   const isNamed = (place: string, measure: string) =>
-    faults.some((f) => f.place === place && f.measure === measure && f.status === "open") ||
-    isSaving(place, measure);
+    faults.some((f) => f.status === "open" && isNamedIn(f, { place, measure })) || isSaving(place, measure);
   const failing = worstFirst(
     (result?.reasons ?? []).filter((r) => r.grade === "fail" || r.grade === "C" || r.grade === "B"),
   );
@@ -243,6 +244,11 @@ export function Result(props: Props) {
           <Typography sx={{ fontWeight: 700, color: stateColour(states[selected.id]!) }}>
             {GRADE_WORDS[gradeOf(selected.id)]}
           </Typography>
+          {measured && (
+            <Link href={`/units/${props.tag}/case?of=${encodeURIComponent(selected.id)}`}>
+              {say("itsFacts")}
+            </Link>
+          )}
         </Row>
         {failing.length > 0 && measured && (
           <Box sx={{ mb: 2, display: "grid", gap: 0.7 }}>

@@ -18,6 +18,7 @@ import { Problem } from "@/ui/deed/Problem";
 import { useDeed } from "@/ui/deed/useDeed";
 import { DateField } from "@/ui/fields/DateField";
 import { Form } from "@/ui/fields/Form";
+import { Kbd } from "@/ui/kit/Kbd";
 import { useKeys } from "@/ui/kit/keys";
 import { say } from "@/words/frame";
 import type { Id } from "@/core/base/ids";
@@ -34,7 +35,10 @@ function useUnitHead({ view, role }: UnitHeadProps) {
   const router = useRouter();
   const path = usePathname();
   const base = `/units/${unit.tag}`;
-  useKeys(Object.fromEntries(STATIONS.map((s) => [STATION_KEYS[s], () => router.push(`${base}/${s}`)])));
+  useKeys({
+    ...Object.fromEntries(STATIONS.map((s) => [STATION_KEYS[s], () => router.push(`${base}/${s}`)])),
+    c: () => router.push(`${base}/case`),
+  });
   usePresence(unit.id, role !== "viewer" && unit.ending === null);
   const revision = profile.revisions.find((r) => r.id === unit.revision)?.name ?? say("revisionNotKnown");
   return { view, role, unit, profile, path, base, revision };
@@ -127,6 +131,9 @@ function UnitWords({ unit, profile, revision, role, view, base }: UnitHeadState)
       {role !== "viewer" && unit.ending === null && (
         <DueDay unitId={unit.id} version={unit.version} dueOn={unit.due_on} shop={view.settings} />
       )}
+      <Button component={Link} href={`${base}/case`} size="small" color="inherit">
+        {say("theCase")}&nbsp;<Kbd>c</Kbd>
+      </Button>
       <Button component={Link} href={`${base}/record`} size="small" color="inherit">
         {say("record")}
       </Button>

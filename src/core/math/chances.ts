@@ -1,4 +1,4 @@
-import { incompleteBeta } from "../math/binomial";
+import { incompleteBeta } from "./binomial";
 
 /**
  * Chances as Beta posteriors: a stated prior, what this shop saw of the same route on other models (counted
