@@ -1,6 +1,6 @@
 /**
  * npm run bench [-- NAME]: figures and ratios, apart from the tests. NAME: analysis, memory, pages, measures,
- * diagnosis, decide, plan, dayplan, deeds, named, heavy, shop or shopfloor.
+ * diagnosis, decide, policy, plan, dayplan, deeds, named, heavy, shop or shopfloor.
  * `pages` starts a throwaway workshop with the demo data, as the tests do.
  */
 import { spawnSync } from "node:child_process";
@@ -29,6 +29,7 @@ if (wants("decide")) tsx("bench/decide.ts", process.argv.slice(3));
 if (wants("diagnosis")) tsx("bench/diagnosis.ts", process.argv.slice(3));
 if (wants("dayplan")) tsx("bench/dayplan.ts", process.argv.slice(3));
 if (wants("plan")) tsx("bench/plan.ts", process.argv.slice(3));
+if (wants("policy")) tsx("bench/policy.ts", process.argv.slice(3));
 if (wants("measures")) tsx("bench/measures.ts", process.argv.slice(3));
 
 // twenty minutes: only when it is asked for

@@ -1,5 +1,5 @@
 import { type Built, buildProblem, type DecideInput, type Option } from "@/core/decide/build";
-import { taking } from "@/core/decide/ladder-problem";
+import { taking } from "@/core/policy/problem";
 import { HOUSE_ROUTES } from "@/core/decide/routes";
 import { seeded } from "@/core/math/random";
 import { HOUSE_RATES, labourOf } from "@/core/money/rates";

@@ -1,5 +1,5 @@
 import type { Built } from "@/core/decide/build";
-import { taking } from "@/core/decide/ladder-problem";
+import { taking } from "@/core/policy/problem";
 import { HOUSE_RATES, labourOf } from "@/core/money/rates";
 import { COMES_BACK_BAD, PROOF_MINUTES, reaches } from "./case";
 import { type Fault, LOOK, OUTSIDE, signsAt, type World, WRONG_SEEN } from "./truth";

@@ -108,7 +108,9 @@ function notTaken(said: string[]): string[] {
     ]),
   );
   const calendar = new RegExp(`(?<![\\p{L}-])(${days.join("|")})(?![\\p{L}-])`, "giu");
-  return said.filter((text) =>
+  // what stands whole in the data is somebody's: its "do" is no Donnerstag
+  const others = said.filter((text) => !(text.includes(" ") && isKept(text.toLowerCase())));
+  return others.filter((text) =>
     text
       .replace(calendar, "0")
       .replace(SIGNS, "0")

@@ -1,4 +1,5 @@
 import type { Minor } from "../money/money";
+import type { ActNow } from "../policy/rung";
 import { labourOf } from "../money/rates";
 import {
   type Built,
@@ -12,7 +13,7 @@ import { type Disposition, type End, bestOf, endsOf, keepOf, spreadIn } from "./
 import { type Ladder, solveLadder } from "./ladder";
 import type { School } from "./routes";
 import { keeping, solved } from "./solved";
-import { type Leaf, type Spread, type TreeNode, leavesOf, treeOf } from "./walk";
+import { firstTry, type Leaf, type Spread, type TreeNode, leavesOf, treeOf } from "./walk";
 
 export type SchoolPlan = { school: School; value: number; first: string | null; less: number };
 
@@ -25,6 +26,10 @@ export type Advice = {
   /** how many routes were set aside to keep the ladder exact; 0 nearly always */
   setAside: number;
   tree: TreeNode;
+  /** the best acts now, each with what it brings if the best is done after it */
+  acts: ActNow[];
+  /** no policy brings more than this; `value` where everything was worked out */
+  upper: number;
   value: number;
   ends: End[];
   best: Disposition;
@@ -80,7 +85,8 @@ function schoolsOf(built: Built, ladder: Ladder): SchoolPlan[] {
       const plan = solveLadder(own.problem);
       if (!plan.ok) return [];
       const { root, value } = plan.value;
-      const first = root.do === "try" ? own.options[root.attempt]!.route.name : null;
+      const tried = firstTry(treeOf(own.problem, root));
+      const first = tried ? own.options[tried.attempt]!.route.name : null;
       return [{ school, value, first, less: ladder.value - value }];
     })
     .sort((a, b) => b.value - a.value);
@@ -96,7 +102,7 @@ function policyOf(input: DecideInput, built: Built, sunk: Minor): Advice["policy
   const back = [...keep].sort((a, b) => a - b);
   return {
     value: plan.value.value,
-    tree: renumbered(treeOf(kept.problem, plan.value.root), back),
+    tree: renumbered(treeOf(kept.problem, plan.value.root, codesOf(input)), back),
     best: bestOf(endsOf(input, kept, plan.value, sunk)),
     rules,
   };
@@ -128,7 +134,9 @@ export function advise(input: DecideInput): Advice {
     skipped: built.skipped,
     testFirst: places.every((p) => p.twin) && input.untested.length > 0,
     setAside,
-    tree: treeOf(problem, ladder.root),
+    tree: treeOf(problem, ladder.root, codesOf(input)),
+    acts: ladder.acts,
+    upper: Math.max(ladder.upper, ...ends.map((e) => e.value ?? -Infinity)),
     value: chosen.value!,
     ends,
     best,
@@ -142,15 +150,20 @@ export function advise(input: DecideInput): Advice {
   };
 }
 
-const renumbered = (node: TreeNode, back: readonly number[]): TreeNode =>
-  node.do === "try"
-    ? {
-        ...node,
-        attempt: back[node.attempt]!,
-        worked: renumbered(node.worked, back),
-        failed: renumbered(node.failed, back),
-      }
-    : node;
+const codesOf = (input: DecideInput): string[][] =>
+  (input.checks ?? []).map((c) => c.outcomes.map((o) => o.code));
+
+function renumbered(node: TreeNode, back: readonly number[]): TreeNode {
+  if (node.do === "check")
+    return { ...node, outcomes: node.outcomes.map((o) => ({ ...o, then: renumbered(o.then, back) })) };
+  if (node.do !== "try") return node;
+  return {
+    ...node,
+    attempt: back[node.attempt]!,
+    worked: renumbered(node.worked, back),
+    failed: renumbered(node.failed, back),
+  };
+}
 
 /**
  * The like part on the other side: what it costs now while open, and what leaving it costs on average later.
@@ -196,6 +209,6 @@ export function worthOf(input: DecideInput): {
     value: best.value!,
     leaves,
     keep: keepOf(built.problem),
-    first: goes && root.do === "try" ? built.options[root.attempt]! : null,
+    first: goes && root.do === "try" ? built.options[root.attempt]! : null, // many at once know no checks
   };
 }

@@ -2,9 +2,9 @@ import type { Rates } from "../money/rates";
 import type { Minor } from "../money/money";
 import type { ModelProfile } from "../profile/profile";
 import type { Market } from "../profile/slots";
-import type { PlaceCause } from "./causes";
+import type { DecideCheck, PlaceCause, WholeCause } from "./causes";
 import type { Family } from "./families";
-import type { Cap } from "./ladder-problem";
+import type { Cap } from "../policy/problem";
 import type { Route } from "./routes";
 
 /** What deciding is asked with. */
@@ -53,6 +53,10 @@ export type DecideInput = {
   hiddenBad: number;
   /** of each faulty place what may be behind it; a place without has only its family and measure */
   causes?: Readonly<Record<string, readonly PlaceCause[]>>;
+  /** whole explanations, that say of each faulty place which of its `causes` it is; without, places are independent */
+  whole?: readonly WholeCause[];
+  /** what could be looked at before something is tried */
+  checks?: readonly DecideCheck[];
   /** how often what a family's own routes treat is behind it, where nothing more is known */
   usualReach?: number;
   /**

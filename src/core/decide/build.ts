@@ -4,8 +4,10 @@ import { type ModelProfile, placeName } from "../profile/profile";
 import type { Slot } from "../profile/slots";
 import type { ChanceView } from "../math/chances";
 import type { DecideInput, LadderPlace, RouteTally, Rule } from "./asked";
+import type { DecideCheck } from "./causes";
+import { checksOf, explainedBy, worksOf } from "./explained";
 import { type Family, familyOf, worstOf } from "./families";
-import type { Cap, LadderAttempt, LadderProblem } from "./ladder-problem";
+import type { Cap, LadderAttempt, LadderProblem } from "../policy/problem";
 import { comebackChance, reachedAt, type RouteChance, routeChance } from "./route-chance";
 import type { Route } from "./routes";
 
@@ -226,17 +228,27 @@ export function buildProblem(input: DecideInput): Built {
   const { rates, market } = input;
   const places = placesOf(input);
   const { options, skipped } = optionsOf(input, places);
-  const levels = [...new Set([0, input.openMinutes, ...options.map((o) => o.strip)])].sort((a, b) => a - b);
+  // a look inside wants the unit as far open as the work at the least deep of what it asks about
+  const openedFor = (c: DecideCheck) =>
+    c.opens ? Math.max(input.openMinutes, Math.min(...c.places.map((p) => stripOf(input, p)))) : 0;
+  const opened = (input.checks ?? []).map(openedFor);
+  const levels = [...new Set([0, input.openMinutes, ...options.map((o) => o.strip), ...opened])].sort(
+    (a, b) => a - b,
+  );
   const depths = levels.map((minutes) => ({ minutes, cost: labourOf(minutes, rates) }));
   const index = new Map(places.map((p, i) => [p.place, i]));
   const ids = options.map((o) => `${o.route.id} ${o.places.join("+")}`);
+  const works = worksOf(input, places, options);
+  const meanOf = (o: { mean: number }, i: number) =>
+    works ? works[i]!.reduce((sum, w, h) => sum + w * input.whole![h]!.probability, 0) : o.mean;
   const attempts = options.map((o, i): LadderAttempt => ({
     id: ids[i]!,
     cures: o.places.map((p) => index.get(p)!),
     cost: -totalOf(o.terms),
     minutes: o.route.minutes + rates.retestMinutes,
     depth: levels.indexOf(o.strip),
-    success: o.mean,
+    success: meanOf(o, i),
+    ...(works ? { works: works[i]! } : {}),
     breaks: o.route.breaks,
     cap: CAPS[o.route.grade],
     comeback: o.comeback.mean,
@@ -265,11 +277,14 @@ export function buildProblem(input: DecideInput): Built {
       : Math.max(0, asFound ? totalOf(asFound) : 0, stripAt(Math.max(minutes, input.openMinutes))),
   );
   return {
-    options,
+    options: options.map((o, i) => (works ? { ...o, chance: { ...o.chance, mean: meanOf(o, i) } } : o)),
     places,
     skipped,
     ends: { strip, asFound, scrap: [] },
     problem: {
+      ...(works
+        ? explainedBy(input, checksOf(input, { places, options, levels, stripAt: openedFor }))
+        : {}),
       faults: places.map((p) => ({
         id: p.place,
         leave:

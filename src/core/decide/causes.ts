@@ -1,4 +1,5 @@
 import { type Belief, suspectsOf } from "../diagnosis/belief";
+import { type Check, type CheckKind, firstOutcome, outcomeCodes } from "../diagnosis/checks";
 import { LEAK } from "../diagnosis/priors";
 import type { NodeKind } from "../profile/wiring";
 import { type Family, isStick, type Treated } from "./families";
@@ -15,38 +16,128 @@ export type PlaceCause = {
 const SHOWN = 12;
 const LEAST = 0.002;
 
+/** What is behind one place under an explanation: its parts there in order, and whether something else is in it. */
+function behindAt(b: Belief, place: string): (h: number) => { parts: number[]; elsewhere: boolean } {
+  const behind = new Set(b.graph.restsOn.get(place) ?? []);
+  const own = b.parts + b.places.indexOf(place);
+  return (h) => {
+    const suspects = suspectsOf(b, h);
+    const parts = suspects.filter((i) => behind.has(i)).sort((i, j) => i - j);
+    return { parts, elsewhere: parts.length === 0 || suspects.includes(own) };
+  };
+}
+const keyOf = (at: { parts: readonly number[]; elsewhere: boolean }): string =>
+  `${at.parts.join()} ${at.elsewhere}`;
+
 /**
  * The explanations of what fails at one place, the likeliest first: those of the whole unit, so far as their parts lie
  * behind it. They add up to 1; what has no part behind it counts as something else.
  */
-export function causesAt(b: Belief, place: string): PlaceCause[] {
-  const behind = new Set(b.graph.restsOn.get(place) ?? []);
-  const own = b.parts + b.places.indexOf(place);
+export const causesAt = (b: Belief, place: string): PlaceCause[] =>
+  [...causesByKey(b, place, weighed(b, [place])).values()];
+
+/** The same by what they are; `weight` says how likely each explanation of the unit is. */
+function causesByKey(b: Belief, place: string, weight: (h: number) => number): Map<string, PlaceCause> {
+  const at = behindAt(b, place);
   const masses = new Map<string, PlaceCause>();
-  const weight = weighed(b, [place]);
   for (const h of b.live) {
-    const suspects = suspectsOf(b, h);
-    const parts = suspects.filter((i) => behind.has(i)).sort((i, j) => i - j);
-    const elsewhere = parts.length === 0 || suspects.includes(own);
+    const is = at(h);
     const probability = weight(h);
-    const key = `${parts.join()} ${elsewhere}`;
+    const key = keyOf(is);
     const had = masses.get(key);
     if (had) had.probability += probability;
     else
       masses.set(key, {
-        parts: parts.map((i) => {
+        parts: is.parts.map((i) => {
           const { id, kind, name } = b.graph.nodes[i]!;
           return { node: id, kind, name };
         }),
-        elsewhere,
+        elsewhere: is.elsewhere,
         probability,
       });
   }
-  const all = [...masses.values()].sort((x, y) => y.probability - x.probability);
-  const total = all.reduce((s, c) => s + c.probability, 0);
-  const kept = all.filter((c, i) => i === 0 || (i < SHOWN && c.probability >= LEAST * total));
-  const sum = kept.reduce((s, c) => s + c.probability, 0);
-  return kept.map((c) => ({ ...c, probability: c.probability / sum }));
+  const all = [...masses].sort(([, x], [, y]) => y.probability - x.probability);
+  const total = all.reduce((s, [, c]) => s + c.probability, 0);
+  const kept = all.filter(([, c], i) => i === 0 || (i < SHOWN && c.probability >= LEAST * total));
+  const sum = kept.reduce((s, [, c]) => s + c.probability, 0);
+  return new Map(kept.map(([key, c]) => [key, { ...c, probability: c.probability / sum }]));
+}
+
+/** A whole explanation of a unit: by faulty place, which of its causes is behind it. */
+export type WholeCause = { probability: number; at: Readonly<Record<string, number>> };
+/** A check as deciding needs it: how likely each of its two outcomes is under each whole explanation. */
+export type DecideCheck = {
+  id: string;
+  kind: CheckKind;
+  target: string;
+  /** the faulty places that rest on what it is about, and the parts it is about */
+  places: readonly string[];
+  nodes: readonly string[];
+  minutes: number;
+  risk: number;
+  opens: boolean;
+  outcomes: readonly { code: string; chances: readonly number[] }[];
+};
+/** All that may be behind the faults of a unit, and what could be looked at to tell it apart. */
+export type Known = {
+  causes: Readonly<Record<string, readonly PlaceCause[]>>;
+  whole: readonly WholeCause[];
+  checks: readonly DecideCheck[];
+};
+
+const MOST_WHOLE = 40;
+const LEAST_WHOLE = 0.001;
+
+/**
+ * What is known of the causes behind some places, jointly: the likeliest whole explanations, told apart only by what is
+ * behind these places, and what each check would show under them.
+ */
+export function knownOf(b: Belief, places: readonly string[], checks: readonly Check[] = []): Known {
+  const weight = weighed(b, places);
+  const byPlace = places.map((p) => causesByKey(b, p, weighed(b, [p])));
+  const at = places.map((p) => behindAt(b, p));
+  const numbers = byPlace.map((m) => new Map([...m.keys()].map((key, i) => [key, i])));
+  const groups = new Map<string, { mass: number; at: number[]; of: number[] }>();
+  for (const h of b.live) {
+    const is = at.map((a, k) => numbers[k]!.get(keyOf(a(h))) ?? -1);
+    if (is.includes(-1)) continue; // rarer than what is told of its place
+    const key = is.join();
+    const had = groups.get(key);
+    if (had) {
+      had.mass += weight(h);
+      had.of.push(h);
+    } else groups.set(key, { mass: weight(h), at: is, of: [h] });
+  }
+  const ranked = [...groups.values()].sort((x, y) => y.mass - x.mass);
+  const total = ranked.reduce((s, g) => s + g.mass, 0);
+  const kept = ranked.filter((g, i) => i === 0 || (i < MOST_WHOLE && g.mass >= LEAST_WHOLE * total));
+  const sum = kept.reduce((s, g) => s + g.mass, 0);
+  return {
+    causes: Object.fromEntries(places.map((p, k) => [p, [...byPlace[k]!.values()]])),
+    whole: kept.map((g) => ({
+      probability: g.mass / sum,
+      at: Object.fromEntries(places.map((p, k) => [p, g.at[k]!])),
+    })),
+    checks: checks.map((check) => {
+      const firstOf = firstOutcome(b, check);
+      const first = kept.map((g) => g.of.reduce((s, h) => s + weight(h) * firstOf(h), 0) / g.mass);
+      const [one, other] = outcomeCodes(check);
+      return {
+        id: check.id,
+        kind: check.kind,
+        target: check.target,
+        places: places.filter((p) => check.about.some((i) => b.graph.restsOn.get(p)?.includes(i))),
+        nodes: check.kind === "test" ? [] : check.about.map((i) => b.graph.nodes[i]!.id),
+        minutes: check.minutes,
+        risk: check.risk,
+        opens: check.opens,
+        outcomes: [
+          { code: one, chances: first },
+          { code: other, chances: first.map((x) => 1 - x) },
+        ],
+      };
+    }),
+  };
 }
 
 /**

@@ -28,7 +28,7 @@ import { findingIn } from "../base/finding";
 import { HOUSE_ROUTES, readRoutes, writeRoutes } from "./routes";
 import { survivalOf } from "./survival";
 import { leavesOf, normalBelow, spreadOf } from "./walk";
-import { randomUnit } from "./random-unit";
+import { randomUnit } from "../policy/random-unit";
 
 const model = (name: string): ModelProfile =>
   profileSchema.parse(JSON.parse(readFileSync(join(process.cwd(), `profiles/${name}.json`), "utf8")));

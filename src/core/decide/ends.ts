@@ -2,7 +2,7 @@ import type { Minor } from "../money/money";
 import { type Term, saleTerms, totalOf } from "../money/rates";
 import type { Built, DecideInput } from "./build";
 import { type Ladder, solveLadder } from "./ladder";
-import type { LadderProblem } from "./ladder-problem";
+import type { LadderProblem } from "../policy/problem";
 import { only } from "./solved";
 import { type Leaf, type Spread, leavesOf, spreadOf } from "./walk";
 
@@ -34,7 +34,7 @@ export type End = {
   terms: Term[];
   spread: Spread | null;
   why:
-    | { code: "ladder"; first: number }
+    | { code: "ladder" }
     | { code: "waits"; days: number; part: string }
     | { code: "nothing-to-try" }
     | { code: "nothing-to-wait-for" }
@@ -92,10 +92,10 @@ const certain = (w: Weighing, money: number, price: number, minutes: number): Sp
 /** Mending now, and waiting for a part: one of them is the ladder. */
 function goingOn(w: Weighing): End[] {
   const { root } = w.ladder;
-  const first = root.do === "try" ? w.built.options[root.attempt]! : null;
-  if (first === null || root.do !== "try") return [notMending(w), NOTHING_TO_WAIT_FOR];
+  if (root.do !== "try" && root.do !== "check") return [notMending(w), NOTHING_TO_WAIT_FOR];
   const ladder = { value: w.ladder.value, terms: [], spread: spreadIn(w, leavesOf(w.built.problem, root)) };
-  if (first.leadDays > 0)
+  const first = root.do === "try" ? w.built.options[root.attempt]! : null;
+  if (first && first.leadDays > 0)
     return [
       mendingNow(w),
       {
@@ -105,7 +105,7 @@ function goingOn(w: Weighing): End[] {
       },
     ];
   return [
-    { disposition: "mend", ...ladder, why: { code: "ladder", first: root.attempt } },
+    { disposition: "mend", ...ladder, why: { code: "ladder" } },
     NOTHING_TO_WAIT_FOR,
   ];
 }

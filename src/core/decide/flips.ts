@@ -1,8 +1,9 @@
 import type { Advice } from "./advise";
 import { type Built, type DecideInput, type Option, buildProblem } from "./build";
 import { type Disposition, bestOf, endsOf } from "./ends";
-import type { LadderProblem } from "./ladder-problem";
+import type { LadderProblem } from "../policy/problem";
 import { solved } from "./solved";
+import { firstTry } from "./walk";
 
 /** What would change the answer, and at which value. */
 
@@ -27,7 +28,9 @@ type Answer = { best: Disposition; first: string | null };
 function answerOf(input: DecideInput, change: (built: Built) => Built = (b) => b): Answer {
   const { built, ladder } = solved(change(buildProblem(input)));
   const best = bestOf(endsOf(input, built, ladder, 0));
-  return { best, first: ladder.root.do === "try" ? built.options[ladder.root.attempt]!.route.id : null };
+  const { root } = ladder;
+  if (root.do === "check") return { best, first: `check ${built.problem.checks![root.check]!.id}` };
+  return { best, first: root.do === "try" ? built.options[root.attempt]!.route.id : null };
 }
 
 /** Where the answer flips along one figure: steps outward from now, then halves. */
@@ -120,6 +123,13 @@ const withRoute =
     return { ...b, problem: { ...b.problem, attempts } };
   };
 
+/** The same attempt with another chance in all: so much better or worse done, whatever is behind the fault. */
+function succeeding(a: Attempt, success: number): Attempt {
+  const share = a.success > 0 ? success / a.success : 0;
+  const works = a.works?.map((w) => Math.min(w * share, 1 - a.breaks));
+  return { ...a, success, ...(works ? { works } : {}) };
+}
+
 function flipsOfRoute(input: DecideInput, first: Option): Flip[] {
   const most = 1 - first.route.breaks;
   const chance = turned(input, {
@@ -130,7 +140,7 @@ function flipsOfRoute(input: DecideInput, first: Option): Flip[] {
     answer: (x) =>
       answerOf(
         input,
-        withRoute(first, (a) => ({ ...a, success: Math.min(x, 1 - a.breaks) })),
+        withRoute(first, (a) => succeeding(a, Math.min(x, 1 - a.breaks))),
       ),
   });
   const part = -(first.terms.find((t) => t.code === "part")?.minor ?? 0);
@@ -164,7 +174,8 @@ export function flipsOf(input: DecideInput, advice: Advice): Flip[] {
         answer: (x) => answerOf(priced(input, x / price)),
       }),
     );
-  if (advice.tree.do === "try") flips.push(...flipsOfRoute(input, advice.options[advice.tree.attempt]!));
+  const tried = firstTry(advice.tree);
+  if (tried) flips.push(...flipsOfRoute(input, advice.options[tried.attempt]!));
   if (hour > 0)
     flips.push(
       turned(input, {

@@ -1,4 +1,4 @@
-import type { LadderProblem } from "./ladder-problem";
+import type { LadderProblem } from "../policy/problem";
 import { EPS, type Layout, type Values, endOf, flatLayout, flatMoves, layOut } from "./ladder-states";
 import { fill } from "./ladder-values";
 

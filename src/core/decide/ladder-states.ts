@@ -1,4 +1,4 @@
-import { type Cap, type LadderAttempt, type LadderProblem, taking } from "./ladder-problem";
+import { type Cap, type LadderAttempt, type LadderProblem, opening, sold, taking } from "../policy/problem";
 
 /** What is known of a unit on the way, as a number, and where an attempt leads from it. */
 
@@ -90,15 +90,6 @@ function spending(p: LadderProblem, l: Layout, a: number, f: number): { own: num
   return { own, joint };
 }
 
-export const opening = (p: LadderProblem, from: number, to: number) =>
-  to > from ? p.depths[to]!.cost - p.depths[from]!.cost : 0;
-
-export const openingMinutes = (p: LadderProblem, from: number, to: number) =>
-  to > from ? p.depths[to]!.minutes - p.depths[from]!.minutes : 0;
-
-const sold = (p: LadderProblem, cap: number, share: number, kept: number) =>
-  taking(p.price[cap as Cap] * share, p.sale) - (1 - kept) * p.comebackCost;
-
 /**
  * What one fault alone would bring if every other were cured for nothing in the best way: an upper bound of
  * every state with that fault so. By (digit, joint mask, depth); infinite where the fault is cured.
@@ -120,7 +111,7 @@ export function soloBound(p: LadderProblem, l: Layout, f: number): Float64Array 
           if ((isJoint ? jm : mask) & (1 << l.bit[all[i]!]!)) continue;
           const d2 = Math.max(depth, t.depth);
           const kept = (1 - (isJoint ? 0 : t.comeback)) * (1 - p.comeback); // a joint cure's comeback may count elsewhere
-          const won = Math.max(p.giveUp[d2]!, sold(p, Math.max(p.cap, t.cap), 1, kept));
+          const won = Math.max(p.giveUp[d2]!, sold(p, Math.max(p.cap, t.cap) as Cap, 1, kept));
           const next = ((mask | spends[i]!.own) * l.jointMasks + (jm | spends[i]!.joint)) * l.depths + d2;
           const q =
             t.success * won +
@@ -170,7 +161,7 @@ export function endOf(p: LadderProblem, l: Layout, digits: Int32Array): End {
       kept *= 1 - leave.comeback;
     }
   }
-  return { sale: sold(p, cap, share, kept), cap: cap as Cap, share, kept };
+  return { sale: sold(p, cap as Cap, share, kept), cap: cap as Cap, share, kept };
 }
 
 /** One attempt from a state: where it leads, as offsets of the index. Null where it cannot be made there. */

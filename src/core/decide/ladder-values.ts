@@ -1,4 +1,4 @@
-import type { LadderProblem } from "./ladder-problem";
+import type { LadderProblem } from "../policy/problem";
 import {
   EPS,
   type Layout,

@@ -1,7 +1,8 @@
 import { seeded } from "../math/random";
-import { type LadderAttempt, type LadderProblem, taking } from "./ladder-problem";
-import { type Rung, solveLadder } from "./ladder";
-import { randomUnit } from "./random-unit";
+import { type LadderAttempt, type LadderProblem, taking } from "../policy/problem";
+import type { Rung } from "../policy/rung";
+import { solveLadder } from "./ladder";
+import { randomUnit } from "../policy/random-unit";
 
 const value = (p: LadderProblem): number => {
   const solved = solveLadder(p);

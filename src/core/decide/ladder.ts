@@ -1,24 +1,12 @@
 import { type Result, ok, refuse } from "../base/result";
-import type { Cap, LadderProblem } from "./ladder-problem";
-import { EPS, endOf, layOut, move, opening, openingMinutes } from "./ladder-states";
+import { type LadderProblem, opening, openingMinutes } from "../policy/problem";
+import { type ActNow, isExplained, type Rung } from "../policy/rung";
+import { solvePolicy } from "../policy/solve";
+import { EPS, endOf, layOut, move } from "./ladder-states";
 import { fill } from "./ladder-values";
 import { search } from "./ladder-search";
 
 /** Solves a ladder: the rungs, the best first, as far as somebody walks down. Method: docs/decide.md. */
-
-/** A place on the ladder: what to try, or where it ends. */
-export type Rung =
-  | {
-      do: "try";
-      attempt: number;
-      value: number;
-      cost: number;
-      minutes: number;
-      worked: () => Rung;
-      failed: () => Rung;
-    }
-  | { do: "sell"; value: number; cap: Cap; share: number; comeback: number }
-  | { do: "give-up"; value: number };
 
 export type Ladder = {
   value: number;
@@ -28,6 +16,10 @@ export type Ladder = {
    * by its bound alone
    */
   trying: number | null;
+  /** no way of going on brings more; equal to `value` where everything was worked out */
+  upper: number;
+  /** the best acts now, the best first */
+  acts: ActNow[];
   states: number;
   looked: number;
 };
@@ -40,11 +32,22 @@ const MOST_STATES = 12_000_000;
 const SMALL = 150_000;
 
 /**
- * Solves the problem exactly. Costs and chances must be non-negative, `success + breaks` at most 1, giving up
+ * Solves the problem: exactly where attempts are independent, and else as `solvePolicy` says. Costs and chances must be non-negative, `success + breaks` at most 1, giving up
  * once broken bring no more than giving up, and opening deeper not raise what giving up brings by more than
  * it costs. Refuses above 12 million states.
  */
 export function solveLadder(p: LadderProblem): Result<Ladder, LadderRefusal> {
+  return isExplained(p) ? ok(explained(p)) : independent(p);
+}
+
+/** With the causes known: attempts and checks on one list, each of them moving the odds of the others. */
+function explained(p: LadderProblem): Ladder {
+  const { value, upper, root, acts, looked } = solvePolicy(p);
+  const going = acts.find((a) => a.do !== "end");
+  return { value, upper, root, acts, trying: going?.value ?? null, states: looked, looked };
+}
+
+function independent(p: LadderProblem): Result<Ladder, LadderRefusal> {
   const l = layOut(p);
   if (!(l.size <= MOST_STATES)) return refuse({ code: "too-large", states: l.size });
   const { value, looked } = l.size > SMALL && l.joint.length === 0 ? search(p, l) : fill(p, l);
@@ -74,10 +77,12 @@ export function solveLadder(p: LadderProblem): Result<Ladder, LadderRefusal> {
     }
     return best;
   };
+  const stopAt = (index: number) =>
+    Math.max(endOf(p, l, digitsOf(index)).sale, p.giveUp[index % l.depths]!);
   const rung = (index: number): Rung => {
     const depth = index % l.depths;
     const end = endOf(p, l, digitsOf(index));
-    const stop = Math.max(end.sale, p.giveUp[depth]!);
+    const stop = stopAt(index);
     const pick = bestTry(index);
     if (pick === null || pick.value <= stop + EPS)
       return end.sale >= p.giveUp[depth]!
@@ -91,14 +96,22 @@ export function solveLadder(p: LadderProblem): Result<Ladder, LadderRefusal> {
       value: pick.value,
       cost: t.cost + opening(p, depth, t.depth),
       minutes: t.minutes + openingMinutes(p, depth, t.depth),
+      success: t.success,
       worked: () => rung(win),
       failed: () => rung(lose),
     };
   };
+  const root = rung(p.openedTo);
+  const tried = bestTry(p.openedTo);
   return ok({
     value: value[p.openedTo]!,
-    root: rung(p.openedTo),
-    trying: bestTry(p.openedTo)?.value ?? null,
+    root,
+    trying: tried?.value ?? null,
+    upper: value[p.openedTo]!,
+    acts: [
+      ...(tried ? [{ do: "try" as const, index: tried.attempt, value: tried.value }] : []),
+      { do: "end" as const, index: -1, value: stopAt(p.openedTo) },
+    ].sort((a, b) => b.value - a.value),
     states: l.size,
     looked,
   });

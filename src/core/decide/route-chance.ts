@@ -1,6 +1,7 @@
 import { chanceOf, type ChanceView, pooledCases, type Tally } from "../math/chances";
+import type { NodeKind } from "../profile/wiring";
 import type { DecideInput, LadderPlace, RouteTally } from "./asked";
-import { treatedAs } from "./causes";
+import { treatedAs, type WholeCause } from "./causes";
 import type { Family, Treated } from "./families";
 import type { Route } from "./routes";
 
@@ -99,6 +100,34 @@ export function routeChance(
     if (!main || c.probability > main.weight) main = { view: views[0]!, weight: c.probability };
   }
   return main && sum.mean >= LEAST_CHANCE ? { ...main.view, ...sum } : null;
+}
+
+/** Whether a route acts on parts of a kind at a place of a family. */
+export const canTreat = (route: Route, kind: NodeKind, family: Family): boolean =>
+  route.treats.some((t) => t.family === treatedAs(kind, family));
+
+/**
+ * Chance that a route works at some places under one whole explanation: that every part which is then behind any of them
+ * is treated well. A part behind several places is treated once.
+ */
+export function worksUnder(
+  input: Pick<DecideInput, "record" | "profile" | "causes">,
+  route: Route,
+  places: readonly LadderPlace[],
+  whole: WholeCause,
+): number {
+  const treated = new Map<string, number>();
+  for (const at of places) {
+    const cause = input.causes?.[at.place]?.[whole.at[at.place]!];
+    if (!cause) continue;
+    const parts = [
+      ...cause.parts.map((p) => ({ id: p.node, family: treatedAs(p.kind, at.family) })),
+      ...(cause.elsewhere ? [{ id: `else ${at.place}`, family: "elsewhere" as const }] : []),
+    ];
+    for (const part of parts)
+      if (!treated.has(part.id)) treated.set(part.id, doneWell(input, route, part.family)?.mean ?? 0);
+  }
+  return [...treated.values()].reduce((x, y) => x * y, 1);
 }
 
 /** The parts that carry most of what a route can reach at a place: one act at them is one for every place behind. */

@@ -1,20 +1,27 @@
 import type { Built, Option } from "./build";
 import { type Ladder, solveLadder } from "./ladder";
-import type { LadderProblem } from "./ladder-problem";
+import type { LadderProblem } from "../policy/problem";
+import { isExplained } from "../policy/rung";
 
 /** A unit's ladder, solved with all of its routes or, where they are too many, with the best few of each fault. */
 
 /** The part of a problem that keeps only some attempts. */
 export function only(built: Built, keep: (o: Option, i: number) => boolean): LadderProblem {
   const kept = built.options.map((o, i) => (keep(o, i) ? i : -1)).filter((i) => i >= 0);
+  const still = (of: readonly number[]) => of.map((s) => kept.indexOf(s)).filter((s) => s >= 0);
+  const { checks } = built.problem;
   return {
     ...built.problem,
+    ...(checks ? { checks: checks.map((c) => ({ ...c, voided: still(c.voided) })) } : {}),
     attempts: kept.map((i) => {
       const a = built.problem.attempts[i]!;
-      return { ...a, spends: (a.spends ?? []).map((s) => kept.indexOf(s)).filter((s) => s >= 0) };
+      return { ...a, spends: still(a.spends ?? []) };
     }),
   };
 }
+
+/** Where causes are known, bounds are kept for every set of routes at a fault. */
+const MOST_EXPLAINED = 7;
 
 /** The best few routes of each fault by what they would bring alone. */
 function bestFew(built: Built, most: number): Built {
@@ -45,8 +52,9 @@ export const keeping = (built: Built, kept: ReadonlySet<number>): Built => ({
  * were set aside.
  */
 export function solved(built: Built, start = Infinity): { built: Built; ladder: Ladder; setAside: number } {
-  for (const most of [Infinity, 6, 5, 4, 3, 2, 1].filter((m) => m <= start)) {
-    const now = most < Infinity ? bestFew(built, most) : built;
+  const most = isExplained(built.problem) ? MOST_EXPLAINED : Infinity;
+  for (const few of [most, 6, 5, 4, 3, 2, 1].filter((m) => m <= start)) {
+    const now = few < Infinity ? bestFew(built, few) : built;
     const ladder = solveLadder(now.problem);
     if (ladder.ok)
       return { built: now, ladder: ladder.value, setAside: built.options.length - now.options.length };

@@ -1,5 +1,5 @@
-import { type LadderProblem, taking } from "./ladder-problem";
-import type { Rung } from "./ladder";
+import { type LadderProblem, taking } from "../policy/problem";
+import type { Rung } from "../policy/rung";
 
 /**
  * From a solved ladder to what a person looks at: the tree of attempts, and the spread of what it may bring.
@@ -38,11 +38,13 @@ export function leavesOf(p: LadderProblem, root: Rung): Leaf[] {
           price,
           end: "came-back",
         });
-    } else {
+    } else if (r.do === "check")
+      for (const o of r.outcomes) walk(o.then(), chance * o.chance, spent + r.cost, minutes + r.minutes);
+    else {
       const a = p.attempts[r.attempt]!;
       const cost = spent + r.cost;
       const time = minutes + r.minutes;
-      if (a.success > 0) walk(r.worked(), chance * a.success, cost, time);
+      if (r.success > 0) walk(r.worked(), chance * r.success, cost, time);
       if (a.breaks > 0)
         leaves.push({
           chance: chance * a.breaks,
@@ -51,7 +53,7 @@ export function leavesOf(p: LadderProblem, root: Rung): Leaf[] {
           price: 0,
           end: "broken",
         });
-      const lost = 1 - a.success - a.breaks;
+      const lost = 1 - r.success - a.breaks;
       if (lost > 1e-12) walk(r.failed(), chance * lost, cost, time);
     }
   };
@@ -129,16 +131,38 @@ export type TreeNode =
       worked: TreeNode;
       failed: TreeNode;
     }
+  | {
+      do: "check";
+      check: number;
+      value: number;
+      cost: number;
+      minutes: number;
+      outcomes: { code: string; chance: number; then: TreeNode }[];
+    }
   | { do: "sell"; value: number; cap: 0 | 1 | 2; share: number }
   | { do: "give-up"; value: number }
   | { do: "more"; value: number };
 
-export function treeOf(p: LadderProblem, root: Rung, most = 60): TreeNode {
+export function treeOf(
+  p: LadderProblem,
+  root: Rung,
+  codes: readonly (readonly string[])[] = [],
+  most = 60,
+): TreeNode {
   let left = most;
   const plain = (r: Rung): TreeNode => {
     if (r.do === "give-up") return { do: r.do, value: r.value };
     if (r.do === "sell") return { do: r.do, value: r.value, cap: r.cap, share: r.share };
     if (left-- <= 0) return { do: "more", value: r.value };
+    if (r.do === "check") {
+      const { do: kind, check, value, cost, minutes, outcomes } = r;
+      const then = outcomes.map((o, k) => ({
+        code: codes[check]?.[k] ?? "",
+        chance: o.chance,
+        then: plain(o.then()),
+      }));
+      return { do: kind, check, value, cost, minutes, outcomes: then };
+    }
     const a = p.attempts[r.attempt]!;
     const node = {
       do: r.do,
@@ -146,11 +170,22 @@ export function treeOf(p: LadderProblem, root: Rung, most = 60): TreeNode {
       value: r.value,
       cost: r.cost,
       minutes: r.minutes,
-      success: a.success,
+      success: r.success,
       breaks: a.breaks,
     };
     const failed = plain(r.failed()); // what to do after a failed retest is looked at first, so it is cut last
     return { ...node, failed, worked: plain(r.worked()) };
   };
   return plain(root);
+}
+
+/**
+ * The attempt that a way begins with: after a check, the one that its likeliest outcome leads to. Null where it ends
+ * without any.
+ */
+export function firstTry(node: TreeNode): Extract<TreeNode, { do: "try" }> | null {
+  if (node.do === "try") return node;
+  if (node.do !== "check") return null;
+  const ranked = [...node.outcomes].sort((a, b) => b.chance - a.chance);
+  return ranked.reduce<Extract<TreeNode, { do: "try" }> | null>((found, o) => found ?? firstTry(o.then), null);
 }

@@ -251,6 +251,13 @@ export function evidenceOf(check: Check, outcome: string): Evidence {
     : { kind: "cure", about: check.about, ifAll: o.ifFaulty, ifNot: o.ifSound };
 }
 
+/** Checks have two outcomes: what the first one and the other are called. */
+export function outcomeCodes(check: Check): [string, string] {
+  if (check.kind === "test") return ["works", "dead"];
+  const [one, other] = check.outcomes as [CheckOutcome, CheckOutcome];
+  return [one.code, other.code];
+}
+
 type Split = { code: string; chance: number };
 
 /**
@@ -274,7 +281,7 @@ export function groupsOf(b: Belief): Groups {
 }
 
 /** P(the check's first outcome | explanation h); a test's is that it works. */
-function firstOutcome(b: Belief, check: Check): (h: number) => number {
+export function firstOutcome(b: Belief, check: Check): (h: number) => number {
   const mine = new Uint8Array(b.n);
   check.about.forEach((i) => (mine[i] = 1));
   if (check.kind === "test") {
@@ -319,12 +326,12 @@ export function prospect(
   });
   let given = 0;
   for (let g = 0; g < groups.count; g++) if (mass[g]! > 0) given += mass[g]! * entropy(firsts[g]! / mass[g]!);
-  const codes = check.kind === "test" ? ["works", "dead"] : check.outcomes.map((o) => o.code);
+  const codes = outcomeCodes(check);
   return {
     bits: Math.max(0, entropy(first) - given),
     outcomes: [
-      { code: codes[0]!, chance: first },
-      { code: codes[1]!, chance: 1 - first },
+      { code: codes[0], chance: first },
+      { code: codes[1], chance: 1 - first },
     ],
   };
 }

@@ -3,9 +3,11 @@ import "server-only";
 import type { Knex } from "knex";
 
 import type { Settings } from "@/contract/deeds";
+import { answeredChecks } from "@/core/case/answered";
 import type { Advice } from "@/core/decide/advise";
 import type { DecideInput, Rule } from "@/core/decide/build";
-import { causesAt, chanceOfAnyFailing, chanceOfFailing } from "@/core/decide/causes";
+import { chanceOfAnyFailing, chanceOfFailing, knownOf } from "@/core/decide/causes";
+import { rankChecks, USUAL_ADVICE } from "@/core/diagnosis/advise";
 import type { Condition } from "@/core/grade/condition";
 import type { Grade } from "@/core/grade/grade";
 import { partOf } from "@/core/parts/catalogue";
@@ -148,11 +150,27 @@ export async function decideInput(
         ? { limit: unit.intake.costLimitMinor, precise: unit.intake.use === "precise" }
         : null,
     withheld: standings.filter((s) => s.state === "no").map((s) => s.faultId),
-    ...(await knownOf(db, unit, newest.body, { faults, mends, full }, standing)),
-    ...(standing
-      ? { causes: Object.fromEntries([...open].map((p) => [p, causesAt(standing.belief, p)])) }
-      : {}),
+    ...(await testedOf(db, unit, newest.body, { faults, mends, full }, standing)),
+    ...(standing ? known(standing, [...open], settings.rates.skill) : {}),
   };
+}
+
+/** How many checks are weighed beside the attempts: those that tell most a minute. */
+const MOST_CHECKS = 8;
+/** What may be behind the faults, and what could be looked at first, by all the facts of the unit. */
+function known(
+  { of, standing, belief }: NonNullable<Awaited<ReturnType<typeof beliefOfUnit>>>,
+  places: readonly string[],
+  skill: number,
+): Pick<DecideInput, "causes" | "whole" | "checks"> {
+  if (places.length === 0) return { causes: {} };
+  const done = answeredChecks(standing, of);
+  const isOpen = standing.some(({ fact }) => fact.kind === "observed" || fact.kind === "mended");
+  const library = of.library.filter((c) => c.skill <= skill);
+  const ranked = rankChecks(belief, library, { ...USUAL_ADVICE, isOpen, done }).map((p) => p.check);
+  const about = new Set(places.flatMap((p) => belief.graph.restsOn.get(p) ?? []));
+  const checks = ranked.filter((c) => c.about.some((i) => about.has(i))).slice(0, MOST_CHECKS);
+  return knownOf(belief, places, checks);
 }
 
 /** Odds that one thing which nobody tested is bad, where nothing is known of what it rests on. A house guess. */
@@ -171,7 +189,7 @@ type Read = {
  * What nobody tested, and what holds the price down whatever is mended: grades measured elsewhere, and the
  * outside.
  */
-async function knownOf(
+async function testedOf(
   db: Knex,
   unit: UnitRow,
   profile: ModelProfile,

@@ -3,6 +3,7 @@ import "server-only";
 import type { Knex } from "knex";
 
 import type { Id } from "@/core/base/ids";
+import { answeredChecks } from "@/core/case/answered";
 import { withCredit } from "@/core/case/credit";
 import type { Fact } from "@/core/case/facts";
 import { beliefOf, evidenceOfCase, movedBy, type SeenInCase, seenInCase } from "@/core/case/evidence";
@@ -30,7 +31,7 @@ import {
 import { pointIsOff } from "@/core/diagnosis/places";
 import { partsOfReading, type ReadFact } from "@/core/diagnosis/readings";
 import type { Similar } from "@/core/diagnosis/similar";
-import { type Cure, cureOf, secondTestDue, spentTreatments, untestedChanges } from "@/core/diagnosis/tries";
+import { type Cure, cureOf, secondTestDue, untestedChanges } from "@/core/diagnosis/tries";
 import { caseOf, readCase, type Trail } from "@/features/case/file";
 import { factWords } from "@/features/find/words/facts";
 import { say } from "@/features/find/words/words";
@@ -147,23 +148,6 @@ export type ReadView = ReadFact & { id: string; subject: string; at: string; end
 const SHOWN_CAUSES = 8;
 const SHOWN_EXPLANATIONS = 4;
 
-/** Checks that need not be proposed: answered already, or spent by a try. */
-function doneChecks({ observations, attempts }: Trail, seen: readonly Seen[]): Set<string> {
-  const answered = observations.flatMap((o) => {
-    if (o.kind === "check") return [o.target];
-    if (o.kind === "point") return [`measure.${o.target}`, `compare.${o.target}`];
-    if (o.kind === "place") return [`look.${o.target}`];
-    return [];
-  });
-  const spent = spentTreatments(
-    attempts,
-    observations.map((o) => o.at),
-  ).flatMap((s) =>
-    s.action === "reseat" ? [`reseat.${s.suspect}`] : [`swap-twin.${s.suspect}`, `swap-donor.${s.suspect}`],
-  );
-  return new Set([...answered, ...seen.map((s) => `test.${s.id}`), ...spent]);
-}
-
 /** Each point of the board as it was read last, beside healthy units and the profile. */
 function asPoint(
   p: NonNullable<UnitView["profile"]["wiring"]>["points"][number],
@@ -276,7 +260,7 @@ export async function findView(db: Knex, view: UnitView): Promise<FindView | nul
     best: bestExplanation(b),
     explanations: hasSigns ? explanations(b, SHOWN_EXPLANATIONS) : [],
     somethingElse: somethingElse(b),
-    advice: advise(b, library, { ...USUAL_ADVICE, isOpen: wasOpened, done: doneChecks(trail, seen) }),
+    advice: advise(b, library, { ...USUAL_ADVICE, isOpen: wasOpened, done: answeredChecks(standing, of) }),
     observations: aged.map((x) => asObservation(x.o, x.ended)),
     readings,
     tries: attempts.map((t) => asTry(t, retests, shareIn(standing, t.number))),

@@ -1,5 +1,5 @@
 import type { Chance } from "../math/random";
-import type { Cap, LadderAttempt, LadderProblem } from "./ladder-problem";
+import type { Cap, LadderAttempt, LadderProblem } from "./problem";
 
 /**
  * Made-up units for tests and benchmarks: prices, minutes and parts in the range of the trade, everything
@@ -62,5 +62,45 @@ export function randomUnit(c: Chance, faults: number, routes: number, joints: nu
     comeback: 0.02,
     giveUp: [parts - 720, parts - 320, parts],
     giveUpBroken: parts - 900,
+  };
+}
+
+/**
+ * The same with what may be wrong: whole explanations that share causes between faults, attempts that cure some of them
+ * only, and checks that tell them apart, each with its own mistakes.
+ */
+export function randomCase(
+  c: Chance,
+  { faults, routes, checks, explanations }: { faults: number; routes: number; checks: number; explanations: number },
+): LadderProblem {
+  const unit = randomUnit(c, faults, routes, c.happens(0.5) ? 1 : 0);
+  const causes = Array.from({ length: explanations }, () => unit.faults.map(() => Math.floor(c.next() * 3)));
+  const weights = causes.map(() => c.between(0.05, 1));
+  const all = weights.reduce((s, w) => s + w, 0);
+  const attempts = unit.attempts.map((a) => {
+    const cured = a.cures.map(() => [0, 1, 2].filter(() => c.happens(0.5)));
+    const well = c.between(0.5, 1 - a.breaks);
+    const works = causes.map((cause) => (a.cures.every((f, k) => cured[k]!.includes(cause[f]!)) ? well : 0));
+    return { ...a, works, success: works.reduce((s, w, h) => s + (w * weights[h]!) / all, 0) };
+  });
+  return {
+    ...unit,
+    attempts,
+    explanations: weights.map((w) => w / all),
+    checks: Array.from({ length: checks }, (_, k) => {
+      const fault = Math.floor(c.next() * faults);
+      const asked = Math.floor(c.next() * 3);
+      const [right, wrong] = [c.between(0.6, 0.99), c.between(0, 0.15)];
+      const first = causes.map((cause) => (cause[fault] === asked ? right : wrong));
+      return {
+        id: `check ${k}`,
+        cost: c.between(5, 260),
+        minutes: 1,
+        depth: Math.floor(c.next() * 3),
+        outcomes: [first, first.map((x) => 1 - x)],
+        faults: [fault],
+        voided: attempts.flatMap((a, i) => (a.cures.includes(fault) && c.happens(0.3) ? [i] : [])),
+      };
+    }),
   };
 }
