@@ -23,7 +23,7 @@ import { profileSchema } from "@/core/profile/profile";
 import { injected, type Noise, Oracle, worldOf } from "./causes/world";
 
 const COUNT = Number(process.argv.slice(2).find((a) => /^\d+$/.test(a)) ?? 20);
-const LONG = { ...QUICK, nodes: 20_000, checkedFrom: 0.005, rare: 1e-6 };
+const LONG = { ...QUICK, acts: 200_000, checkedFrom: 0.01, rare: 1e-5, followed: Infinity };
 const MOST_CHECKS = 8;
 
 const folder = join(import.meta.dirname, "../profiles");
@@ -52,7 +52,11 @@ function unitOf(seed: number, failing: number): Asked | null {
   const c = seeded(seed);
   const w = worldOf(profile.name, profile.wiring!, noise, c);
   const oracle = new Oracle(w, injected(w, c), c);
-  const seen = [...graph.restsOn.keys()].map((id) => ({ kind: "function" as const, id, ...oracle.answer(id) }));
+  const seen = [...graph.restsOn.keys()].map((id) => ({
+    kind: "function" as const,
+    id,
+    ...oracle.answer(id),
+  }));
   const bad = seen.filter((s) => s.outcome !== "works");
   if (bad.length !== failing) return null;
   const began = performance.now();

@@ -1,5 +1,6 @@
 import type { Minor } from "../money/money";
 import type { ActNow } from "../policy/rung";
+import { ROUGH } from "../policy/solve";
 import { labourOf } from "../money/rates";
 import {
   type Built,
@@ -12,7 +13,7 @@ import {
 import { type Disposition, type End, bestOf, endsOf, keepOf, spreadIn } from "./ends";
 import { type Ladder, solveLadder } from "./ladder";
 import type { School } from "./routes";
-import { keeping, solved } from "./solved";
+import { keeping, solved, unchecked } from "./solved";
 import { firstTry, type Leaf, type Spread, type TreeNode, leavesOf, treeOf } from "./walk";
 
 export type SchoolPlan = { school: School; value: number; first: string | null; less: number };
@@ -81,8 +82,8 @@ function schoolsOf(built: Built, ladder: Ladder): SchoolPlan[] {
           o.twin || !o.places.some((p) => has.has(p)) || o.route.school === school ? [i] : [],
         ),
       );
-      const own = keeping(built, kept);
-      const plan = solveLadder(own.problem);
+      const own = unchecked(keeping(built, kept));
+      const plan = solveLadder(own.problem, ROUGH);
       if (!plan.ok) return [];
       const { root, value } = plan.value;
       const tried = firstTry(treeOf(own.problem, root));
@@ -108,6 +109,8 @@ function policyOf(input: DecideInput, built: Built, sunk: Minor): Advice["policy
   };
 }
 
+/** What going on brings where it cannot be done: a figure that any file can hold. */
+const NOWHERE = -1e12;
 const goesOn = (e: End) => e.disposition === "mend" || e.disposition === "hold";
 
 const highest = (least: number, ends: readonly End[]) =>
@@ -144,7 +147,7 @@ export function advise(input: DecideInput): Advice {
     schools: schoolsOf(built, ladder),
     policy: policyOf(input, built, sunk),
     sunk,
-    room: highest(-Infinity, ends.filter(goesOn)) - giveUp,
+    room: highest(NOWHERE, ends.filter(goesOn)) - giveUp,
     giveUp,
     twins: twinsOf(input, built),
   };

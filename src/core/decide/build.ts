@@ -282,9 +282,7 @@ export function buildProblem(input: DecideInput): Built {
     skipped,
     ends: { strip, asFound, scrap: [] },
     problem: {
-      ...(works
-        ? explainedBy(input, checksOf(input, { places, options, levels, stripAt: openedFor }))
-        : {}),
+      ...(works ? explainedBy(input, checksOf(input, { places, options, levels, stripAt: openedFor })) : {}),
       faults: places.map((p) => ({
         id: p.place,
         leave:

@@ -33,8 +33,9 @@ const keyOf = (at: { parts: readonly number[]; elsewhere: boolean }): string =>
  * The explanations of what fails at one place, the likeliest first: those of the whole unit, so far as their parts lie
  * behind it. They add up to 1; what has no part behind it counts as something else.
  */
-export const causesAt = (b: Belief, place: string): PlaceCause[] =>
-  [...causesByKey(b, place, weighed(b, [place])).values()];
+export const causesAt = (b: Belief, place: string): PlaceCause[] => [
+  ...causesByKey(b, place, weighed(b, [place])).values(),
+];
 
 /** The same by what they are; `weight` says how likely each explanation of the unit is. */
 function causesByKey(b: Belief, place: string, weight: (h: number) => number): Map<string, PlaceCause> {
@@ -70,6 +71,8 @@ export type DecideCheck = {
   id: string;
   kind: CheckKind;
   target: string;
+  /** of what it is done at */
+  name: string;
   /** the faulty places that rest on what it is about, and the parts it is about */
   places: readonly string[];
   nodes: readonly string[];
@@ -92,7 +95,12 @@ const LEAST_WHOLE = 0.001;
  * What is known of the causes behind some places, jointly: the likeliest whole explanations, told apart only by what is
  * behind these places, and what each check would show under them.
  */
-export function knownOf(b: Belief, places: readonly string[], checks: readonly Check[] = []): Known {
+export function knownOf(
+  b: Belief,
+  places: readonly string[],
+  checks: readonly Check[] = [],
+  nameOf: (target: string) => string = (target) => target,
+): Known {
   const weight = weighed(b, places);
   const byPlace = places.map((p) => causesByKey(b, p, weighed(b, [p])));
   const at = places.map((p) => behindAt(b, p));
@@ -126,6 +134,7 @@ export function knownOf(b: Belief, places: readonly string[], checks: readonly C
         id: check.id,
         kind: check.kind,
         target: check.target,
+        name: nameOf(check.target),
         places: places.filter((p) => check.about.some((i) => b.graph.restsOn.get(p)?.includes(i))),
         nodes: check.kind === "test" ? [] : check.about.map((i) => b.graph.nodes[i]!.id),
         minutes: check.minutes,

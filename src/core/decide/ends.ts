@@ -3,7 +3,7 @@ import { type Term, saleTerms, totalOf } from "../money/rates";
 import type { Built, DecideInput } from "./build";
 import { type Ladder, solveLadder } from "./ladder";
 import type { LadderProblem } from "../policy/problem";
-import { only } from "./solved";
+import { only, unchecked } from "./solved";
 import { type Leaf, type Spread, leavesOf, spreadOf } from "./walk";
 
 /** Every way that a unit can go, what each brings from now on, and which is best. */
@@ -104,15 +104,12 @@ function goingOn(w: Weighing): End[] {
         why: { code: "waits", days: first.leadDays, part: first.slot?.name ?? "" },
       },
     ];
-  return [
-    { disposition: "mend", ...ladder, why: { code: "ladder" } },
-    NOTHING_TO_WAIT_FOR,
-  ];
+  return [{ disposition: "mend", ...ladder, why: { code: "ladder" } }, NOTHING_TO_WAIT_FOR];
 }
 
 /** Mending with what is here, where the best begins with a part that is not. */
 function mendingNow({ built }: Weighing): End {
-  const now = solveLadder(only(built, (o) => o.leadDays === 0));
+  const now = solveLadder(only(unchecked(built), (o) => o.leadDays === 0));
   const trying = now.ok ? now.value.trying : null;
   return {
     disposition: "mend",

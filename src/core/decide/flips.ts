@@ -2,6 +2,7 @@ import type { Advice } from "./advise";
 import { type Built, type DecideInput, type Option, buildProblem } from "./build";
 import { type Disposition, bestOf, endsOf } from "./ends";
 import type { LadderProblem } from "../policy/problem";
+import { ROUGH } from "../policy/solve";
 import { solved } from "./solved";
 import { firstTry } from "./walk";
 
@@ -20,16 +21,19 @@ export type Flip = {
   at: number | null;
   becomes: Disposition | null;
   firstRoute: string | null;
+  /** whether it then begins with a look */
+  looks: boolean;
   about: string;
 };
 
+const CHECK = "check ";
 type Answer = { best: Disposition; first: string | null };
 
 function answerOf(input: DecideInput, change: (built: Built) => Built = (b) => b): Answer {
-  const { built, ladder } = solved(change(buildProblem(input)));
+  const { built, ladder } = solved(change(buildProblem(input)), Infinity, ROUGH);
   const best = bestOf(endsOf(input, built, ladder, 0));
   const { root } = ladder;
-  if (root.do === "check") return { best, first: `check ${built.problem.checks![root.check]!.id}` };
+  if (root.do === "check") return { best, first: `${CHECK}${built.problem.checks![root.check]!.id}` };
   return { best, first: root.do === "try" ? built.options[root.attempt]!.route.id : null };
 }
 
@@ -97,6 +101,7 @@ function turned(input: DecideInput, { kind, now, about, steps, answer }: Turned)
     at: found?.at ?? null,
     becomes: found?.becomes.best ?? null,
     firstRoute: route?.name ?? null,
+    looks: found?.becomes.first?.startsWith(CHECK) ?? false,
     about,
   };
 }

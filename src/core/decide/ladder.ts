@@ -1,7 +1,7 @@
 import { type Result, ok, refuse } from "../base/result";
 import { type LadderProblem, opening, openingMinutes } from "../policy/problem";
 import { type ActNow, isExplained, type Rung } from "../policy/rung";
-import { solvePolicy } from "../policy/solve";
+import { QUICK, solvePolicy } from "../policy/solve";
 import { EPS, endOf, layOut, move } from "./ladder-states";
 import { fill } from "./ladder-values";
 import { search } from "./ladder-search";
@@ -36,13 +36,13 @@ const SMALL = 150_000;
  * once broken bring no more than giving up, and opening deeper not raise what giving up brings by more than
  * it costs. Refuses above 12 million states.
  */
-export function solveLadder(p: LadderProblem): Result<Ladder, LadderRefusal> {
-  return isExplained(p) ? ok(explained(p)) : independent(p);
+export function solveLadder(p: LadderProblem, limits = QUICK): Result<Ladder, LadderRefusal> {
+  return isExplained(p) ? ok(explained(p, limits)) : independent(p);
 }
 
 /** With the causes known: attempts and checks on one list, each of them moving the odds of the others. */
-function explained(p: LadderProblem): Ladder {
-  const { value, upper, root, acts, looked } = solvePolicy(p);
+function explained(p: LadderProblem, limits: typeof QUICK): Ladder {
+  const { value, upper, root, acts, looked } = solvePolicy(p, limits);
   const going = acts.find((a) => a.do !== "end");
   return { value, upper, root, acts, trying: going?.value ?? null, states: looked, looked };
 }
@@ -77,8 +77,7 @@ function independent(p: LadderProblem): Result<Ladder, LadderRefusal> {
     }
     return best;
   };
-  const stopAt = (index: number) =>
-    Math.max(endOf(p, l, digitsOf(index)).sale, p.giveUp[index % l.depths]!);
+  const stopAt = (index: number) => Math.max(endOf(p, l, digitsOf(index)).sale, p.giveUp[index % l.depths]!);
   const rung = (index: number): Rung => {
     const depth = index % l.depths;
     const end = endOf(p, l, digitsOf(index));

@@ -2,6 +2,7 @@ import type { Built, Option } from "./build";
 import { type Ladder, solveLadder } from "./ladder";
 import type { LadderProblem } from "../policy/problem";
 import { isExplained } from "../policy/rung";
+import { QUICK } from "../policy/solve";
 
 /** A unit's ladder, solved with all of its routes or, where they are too many, with the best few of each fault. */
 
@@ -47,15 +48,23 @@ export const keeping = (built: Built, kept: ReadonlySet<number>): Built => ({
   problem: only(built, (_, i) => kept.has(i)),
 });
 
+/** The same without anything to look at first: what a standing way of mending would do. */
+export const unchecked = (built: Built): Built =>
+  built.problem.checks ? { ...built, problem: { ...built.problem, checks: [] } } : built;
+
 /**
  * Solves with every route, or with the best few of each fault where all of them are too many; says how many
  * were set aside.
  */
-export function solved(built: Built, start = Infinity): { built: Built; ladder: Ladder; setAside: number } {
+export function solved(
+  built: Built,
+  start = Infinity,
+  limits = QUICK,
+): { built: Built; ladder: Ladder; setAside: number } {
   const most = isExplained(built.problem) ? MOST_EXPLAINED : Infinity;
   for (const few of [most, 6, 5, 4, 3, 2, 1].filter((m) => m <= start)) {
     const now = few < Infinity ? bestFew(built, few) : built;
-    const ladder = solveLadder(now.problem);
+    const ladder = solveLadder(now.problem, limits);
     if (ladder.ok)
       return { built: now, ladder: ladder.value, setAside: built.options.length - now.options.length };
   }

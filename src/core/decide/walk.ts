@@ -187,5 +187,8 @@ export function firstTry(node: TreeNode): Extract<TreeNode, { do: "try" }> | nul
   if (node.do === "try") return node;
   if (node.do !== "check") return null;
   const ranked = [...node.outcomes].sort((a, b) => b.chance - a.chance);
-  return ranked.reduce<Extract<TreeNode, { do: "try" }> | null>((found, o) => found ?? firstTry(o.then), null);
+  return ranked.reduce<Extract<TreeNode, { do: "try" }> | null>(
+    (found, o) => found ?? firstTry(o.then),
+    null,
+  );
 }

@@ -33,10 +33,12 @@ export type AdviceSettings = {
   openMinutes: number;
   isOpen: boolean;
   done: ReadonlySet<string>;
+  /** checks that are wanted beside those that tell most a minute */
+  also?: readonly string[];
   /** certainty beyond which there is nothing left to ask */
   certain: number;
 };
-export const USUAL_ADVICE: Omit<AdviceSettings, "isOpen" | "done"> = {
+export const USUAL_ADVICE: Omit<AdviceSettings, "isOpen" | "done" | "also"> = {
   wrongMinutes: 45,
   openMinutes: 5,
   certain: 0.97,
@@ -89,7 +91,8 @@ export function advise(b: Belief, library: readonly Check[], s: AdviceSettings):
   if (now >= s.certain) return { proposals: [], stop: "certain", wrongCost };
   if (ranked.length === 0) return { proposals: [], stop: "nothing-left", wrongCost };
   let worth = false;
-  const proposals = ranked.slice(0, LOOKED_INTO).map((p) => {
+  const wanted = ranked.filter((p, i) => i < LOOKED_INTO || s.also?.includes(p.check.id));
+  const proposals = wanted.map((p) => {
     let after = 0;
     const outcomes = p.outcomes.map((o) => {
       const then = imagine(b, [evidenceOf(p.check, o.code)]);

@@ -1,12 +1,24 @@
 import { type Cap, type LadderProblem, opening, sold } from "./problem";
-import { capIn, curedIn, NOT_MADE, saleOf, type State } from "./state";
+import { capIn, curedIn, NOT_MADE, type Sale, saleOf, type State } from "./state";
 
 /**
- * What a state can bring at most: as if it were told now, for nothing, which explanation is true. Under one explanation
+ * `Bounds`: what a state can bring at most: as if it were told now, for nothing, which explanation is true. Under one explanation
  * attempts are independent; then no policy brings more than giving up, and, times the chance that all other faults can be
  * cured at all, what one fault alone would gain by its best order with every other cured by its cheapest attempt.
  */
+/** What a state is, whatever is known of its causes; money in minor units. */
+export type Spot = {
+  cured: number;
+  sale: Sale;
+  giveUp: number;
+  /** what ending brings */
+  stop: number;
+  /** the most that any policy brings, by explanation */
+  most: Float64Array;
+};
+
 export class Bounds {
+  private readonly spots = new Map<string, Spot>();
   private readonly count: number;
   /** by fault: the attempts that may cure it */
   private readonly own: number[][];
@@ -21,42 +33,61 @@ export class Bounds {
     this.works = p.attempts.map((a) => a.works ?? new Array<number>(this.count).fill(a.success));
   }
 
+  /** What is true of a state whatever is known of its causes. */
+  at(s: State): Spot {
+    const had = this.spots.get(s.key);
+    if (had) return had;
+    const cured = curedIn(this.p, s);
+    const sale = saleOf(this.p, s, cured);
+    const giveUp = this.p.giveUp[s.depth]!;
+    const spot: Spot = {
+      cured,
+      sale,
+      giveUp,
+      stop: Math.max(sale.value, giveUp),
+      most: this.mostOf(s, cured, sale.value),
+    };
+    this.spots.set(s.key, spot);
+    return spot;
+  }
+
   /** An upper bound of what the state brings, for a mass over the explanations that need not add up to 1. */
   of(s: State, mass: Float64Array): number {
+    const { most } = this.at(s);
+    let total = 0;
+    for (let h = 0; h < mass.length; h++) total += mass[h]! * most[h]!;
+    return total;
+  }
+
+  /** The most that the state brings under each explanation. */
+  private mostOf(s: State, cured: number, sale: number): Float64Array {
     const { p, count } = this;
-    const cured = curedIn(p, s);
     const stop = p.giveUp[s.depth]!;
-    const open = p.faults.flatMap((f, i) => (cured & (1 << i) || f.leave ? [] : [i]));
-    if (open.length === 0) {
-      const best = Math.max(stop, sold(p, capIn(p, s), 1, 1 - p.comeback), saleOf(p, s, cured).value);
-      return best * sum(mass);
-    }
     const cap = capIn(p, s);
+    const open = p.faults.flatMap((f, i) => (cured & (1 << i) || f.leave ? [] : [i]));
+    if (open.length === 0)
+      return new Float64Array(count).fill(Math.max(stop, sold(p, cap, 1, 1 - p.comeback), sale));
     const masks = open.map((f) => this.maskOf(s, f));
     const gains = open.map((f) => this.gains(f, cured, cap, s.depth));
     const curable = open.map((f) => this.curable(f));
     const paid = open.map((f, x) => this.leastOpening(s, f, masks[x]!));
-    let total = 0;
-    for (let h = 0; h < count; h++) {
-      if (mass[h] === 0) continue;
+    return Float64Array.from({ length: count }, (_, h) => {
       let least = Infinity;
       for (let x = 0; x < open.length; x++) {
         let gain = gains[x]![masks[x]! * count + h]! - paid[x]!;
         if (gain > 0)
-          for (let y = 0; y < open.length; y++)
-            if (y !== x) gain *= curable[y]![masks[y]! * count + h]!;
+          for (let y = 0; y < open.length; y++) if (y !== x) gain *= curable[y]![masks[y]! * count + h]!;
         if (gain < least) least = gain;
       }
-      total += mass[h]! * (stop + Math.max(0, least));
-    }
-    return total;
+      return stop + Math.max(0, least);
+    });
   }
 
   /** The attempts at a fault that cannot be made any more, as bits. */
   private maskOf(s: State, f: number): number {
     let mask = 0;
     this.own[f]!.forEach((a, k) => {
-      if (s.did[a] !== NOT_MADE) mask |= 1 << k;
+      if (s.tried[a] !== NOT_MADE) mask |= 1 << k;
     });
     return mask;
   }
@@ -103,7 +134,8 @@ export class Bounds {
 
   /** What curing one fault gains over giving up under each explanation, the others cured by their cheapest. */
   private gains(f: number, cured: number, cap: Cap, depth: number): Float64Array {
-    const key = ((f * 4 + cap) * this.p.depths.length + depth) * 2 ** this.p.faults.length + (cured & ~(1 << f));
+    const key =
+      ((f * 4 + cap) * this.p.depths.length + depth) * 2 ** this.p.faults.length + (cured & ~(1 << f));
     const had = this.tables.get(key);
     if (had) return had;
     const { p, count } = this;

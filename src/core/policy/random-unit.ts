@@ -71,7 +71,12 @@ export function randomUnit(c: Chance, faults: number, routes: number, joints: nu
  */
 export function randomCase(
   c: Chance,
-  { faults, routes, checks, explanations }: { faults: number; routes: number; checks: number; explanations: number },
+  {
+    faults,
+    routes,
+    checks,
+    explanations,
+  }: { faults: number; routes: number; checks: number; explanations: number },
 ): LadderProblem {
   const unit = randomUnit(c, faults, routes, c.happens(0.5) ? 1 : 0);
   const causes = Array.from({ length: explanations }, () => unit.faults.map(() => Math.floor(c.next() * 3)));

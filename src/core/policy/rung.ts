@@ -1,4 +1,4 @@
-import type { Cap, LadderAttempt, LadderProblem } from "./problem";
+import type { Cap, LadderProblem } from "./problem";
 
 /** What a policy comes to, to be followed act by act. */
 
@@ -28,8 +28,6 @@ export type Rung =
 
 /** An act now and what it brings if the best is done after it; an ending has no index. */
 export type ActNow = { do: "try" | "check" | "end"; index: number; value: number };
-
-export const isSinglePart = (a: LadderAttempt): boolean => a.cures.length === 1;
 
 /** Whether a problem knows what may be behind its faults. */
 export const isExplained = (p: LadderProblem): boolean => (p.explanations?.length ?? 0) > 0;

@@ -1,7 +1,7 @@
 import { type LadderProblem, opening, openingMinutes } from "./problem";
 import type { ActNow, Rung } from "./rung";
 import { EPS, type Branch, Search, type SearchLimits, WHOLE } from "./search";
-import { curedIn, saleOf, stateAtStart } from "./state";
+import { stateAtStart } from "./state";
 import { sum } from "./bounds";
 
 /**
@@ -21,7 +21,9 @@ export type Policy = {
 };
 
 /** What is interactive: some hundred milliseconds at most on the largest problems. */
-export const QUICK: SearchLimits = { nodes: 1200, rare: 1e-4, checkedFrom: 0.04 };
+export const QUICK: SearchLimits = { acts: 4000, rare: 1e-4, checkedFrom: 0.04, followed: 3 };
+/** For what is only set beside it. */
+export const ROUGH: SearchLimits = { ...QUICK, acts: 600, rare: 1e-3 };
 export { WHOLE };
 
 export function solvePolicy(p: LadderProblem, limits: SearchLimits = QUICK): Policy {
@@ -40,28 +42,22 @@ export function solvePolicy(p: LadderProblem, limits: SearchLimits = QUICK): Pol
   }
   const upper = Math.min(
     search.upper(start),
-    Math.max(endingAt(p, start).value, ...search.acts(start, checks).map((a) => a.upper)),
+    Math.max(search.spotOf(start.state).stop, ...search.acts(start, checks).map((a) => a.upper)),
   );
   return {
     value,
     upper: whole && looks === checks ? value : Math.max(value, upper),
     root: rungAt(p, search, start, looks),
-    acts: actsNow(p, search, start, looks),
+    acts: actsNow(search, start, looks),
     looked: search.looked,
   };
 }
 
-function endingAt(p: LadderProblem, at: Branch) {
-  const sale = saleOf(p, at.state, curedIn(p, at.state));
-  const giveUp = p.giveUp[at.state.depth]!;
-  return { sale, giveUp, value: Math.max(sale.value, giveUp) };
-}
-
 /** The acts that may be best now with what each brings: those that a bound rules out are worked out no further. */
 const LISTED = 4;
-function actsNow(p: LadderProblem, search: Search, start: Branch, looks: number): ActNow[] {
+function actsNow(search: Search, start: Branch, looks: number): ActNow[] {
   const total = sum(start.mass);
-  const found: ActNow[] = [{ do: "end", index: -1, value: endingAt(p, start).value }];
+  const found: ActNow[] = [{ do: "end", index: -1, value: search.spotOf(start.state).stop }];
   for (const act of search.acts(start, looks)) {
     const ranked = found.map((f) => f.value).sort((a, b) => b - a);
     if (ranked.length >= LISTED && act.upper / total <= ranked[LISTED - 1]! + EPS) break;
@@ -74,7 +70,7 @@ function rungAt(p: LadderProblem, search: Search, at: Branch, looks: number): Ru
   const total = sum(at.mass);
   const { act, value, looks: left } = search.best(at, looks);
   if (!act) {
-    const { sale, giveUp } = endingAt(p, at);
+    const { sale, giveUp } = search.spotOf(at.state);
     return sale.value >= giveUp
       ? { do: "sell", value: sale.value, cap: sale.cap, share: sale.share, comeback: 1 - sale.kept }
       : { do: "give-up", value: giveUp };

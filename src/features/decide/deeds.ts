@@ -5,6 +5,7 @@ import type { Knex } from "knex";
 import type { DeedParsed } from "@/contract/deeds";
 import type { Advice } from "@/core/decide/advise";
 import type { Disposition, End } from "@/core/decide/ends";
+import { firstTry } from "@/core/decide/walk";
 import type { DecideInput } from "@/core/decide/build";
 import type { Forecast, KeptAdvice } from "@/core/decide/kept";
 import type { Route } from "@/core/decide/routes";
@@ -14,11 +15,14 @@ import { loadSettings, settingsAhead } from "@/features/settings/settings";
 import { Refused, nothing, stamp } from "@/platform/deed/base";
 import { Stale, deed, namedUnit } from "@/platform/deed/declare";
 import { decideInput, solve } from "./input";
+import { adviceFor } from "./kept";
 
 /** Decisions: what was advised, and what was chosen. */
 
-const firstRoute = (advice: Advice, tree: Advice["tree"]) =>
-  tree.do === "try" ? advice.options[tree.attempt]!.route.id : null;
+const firstRoute = (advice: Advice, tree: Advice["tree"]): string | null => {
+  const tried = firstTry(tree);
+  return tried && advice.options[tried.attempt]!.route.id;
+};
 
 const keptOf = (advice: Advice): KeptAdvice => ({
   best: advice.best,
@@ -65,7 +69,7 @@ async function solveDecision(
   const unit = await unitById(db, unitId);
   const { settings } = await loadSettings(db);
   const input = await decideInput(db, { unit, profile: await modelById(db, unit.profile_id), settings });
-  const advice = await solve(input);
+  const { advice } = await adviceFor(unit.id, input);
   const solved = { basis: basisOf(input), advice, chosen: advice };
   if (advice.testFirst || !isGoing(disposition) || route === null || route === keptOf(advice).first)
     return solved;

@@ -12,7 +12,7 @@ import type { Condition } from "@/core/grade/condition";
 import type { Grade } from "@/core/grade/grade";
 import { partOf } from "@/core/parts/catalogue";
 import { partsThatFit } from "@/core/parts/fit";
-import { type ModelProfile, controlsOf, functionsOf } from "@/core/profile/profile";
+import { type ModelProfile, controlsOf, functionsOf, placeName } from "@/core/profile/profile";
 import type { Slot } from "@/core/profile/slots";
 import { standingsOf } from "@/features/case/asked";
 import { beliefOfUnit } from "@/features/case/belief";
@@ -151,7 +151,7 @@ export async function decideInput(
         : null,
     withheld: standings.filter((s) => s.state === "no").map((s) => s.faultId),
     ...(await testedOf(db, unit, newest.body, { faults, mends, full }, standing)),
-    ...(standing ? known(standing, [...open], settings.rates.skill) : {}),
+    ...(standing ? known(standing, [...open], newest.body, settings.rates.skill) : {}),
   };
 }
 
@@ -161,6 +161,7 @@ const MOST_CHECKS = 8;
 function known(
   { of, standing, belief }: NonNullable<Awaited<ReturnType<typeof beliefOfUnit>>>,
   places: readonly string[],
+  profile: ModelProfile,
   skill: number,
 ): Pick<DecideInput, "causes" | "whole" | "checks"> {
   if (places.length === 0) return { causes: {} };
@@ -170,7 +171,13 @@ function known(
   const ranked = rankChecks(belief, library, { ...USUAL_ADVICE, isOpen, done }).map((p) => p.check);
   const about = new Set(places.flatMap((p) => belief.graph.restsOn.get(p) ?? []));
   const checks = ranked.filter((c) => c.about.some((i) => about.has(i))).slice(0, MOST_CHECKS);
-  return knownOf(belief, places, checks);
+  const { nodes = [], points = [] } = profile.wiring ?? {};
+  const things = [...profile.controls, ...profile.functions];
+  const nameOf = (target: string) => {
+    const thing = things.find((t) => t.id === target);
+    return [...nodes, ...points].find((x) => x.id === target)?.name ?? (thing ? placeName(thing) : target);
+  };
+  return knownOf(belief, places, checks, nameOf);
 }
 
 /** Odds that one thing which nobody tested is bad, where nothing is known of what it rests on. A house guess. */

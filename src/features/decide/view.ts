@@ -18,6 +18,7 @@ import { rowsBy } from "@/platform/db/batched";
 import { rowsOf } from "@/platform/db/joined";
 import { together } from "@/platform/deed/base";
 import { decideInput } from "./input";
+import { nextOf, type NextView } from "./next";
 
 /** What the Decide station shows, and what was decided before. */
 
@@ -71,6 +72,8 @@ export async function decisionsOf(db: Knex, unitId: Id<"unit">): Promise<Decisio
 
 export type DecideView = {
   input: DecideInput;
+  /** the next act with all the advice, so far as it is worked out */
+  next: NextView;
   decisions: DecisionView[];
   routeNames: Record<string, string>;
   /** numbers of the faults that wait for the customer's yes, and of those turned down */
@@ -94,6 +97,7 @@ export async function decideView(db: Knex, unitId: Id<"unit">): Promise<DecideVi
       .flatMap((s) => input.faults.find((f) => f.id === s.faultId)?.number ?? []);
   return {
     input,
+    next: nextOf(unitId, input),
     decisions,
     routeNames: Object.fromEntries(input.routes.map((r) => [r.id, r.name])),
     awaiting: numbers("waiting"),

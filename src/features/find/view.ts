@@ -215,8 +215,13 @@ const asHalving = ({ id, pair, items, steps, closed, version }: Trail["halvings"
 /**
  * Everything that the Find station shows about causes, worked out from the facts of the unit. Null when the model has
  * no wiring or nothing was seen yet.
+ * @param wanted checks that are to be among the proposals, whatever they tell a minute
  */
-export async function findView(db: Knex, view: UnitView): Promise<FindView | null> {
+export async function findView(
+  db: Knex,
+  view: UnitView,
+  wanted: readonly string[] = [],
+): Promise<FindView | null> {
   const { unit, profile } = view;
   const of = await caseOf(db, profile, unit.revision);
   if (!profile.wiring) return null;
@@ -260,7 +265,12 @@ export async function findView(db: Knex, view: UnitView): Promise<FindView | nul
     best: bestExplanation(b),
     explanations: hasSigns ? explanations(b, SHOWN_EXPLANATIONS) : [],
     somethingElse: somethingElse(b),
-    advice: advise(b, library, { ...USUAL_ADVICE, isOpen: wasOpened, done: answeredChecks(standing, of) }),
+    advice: advise(b, library, {
+      ...USUAL_ADVICE,
+      isOpen: wasOpened,
+      done: answeredChecks(standing, of),
+      also: wanted,
+    }),
     observations: aged.map((x) => asObservation(x.o, x.ended)),
     readings,
     tries: attempts.map((t) => asTry(t, retests, shareIn(standing, t.number))),

@@ -203,7 +203,12 @@ export async function endExercise(actor: Actor, exerciseId: Id<"exercise">): Pro
     db("function_check").where({ unit_id: unit.id }),
     db.raw("coalesce(sum(took_ms), 0)::float8 as ms"),
   );
-  const { causes: _causes, ...known } = await decideInput(db, { unit, profile, settings });
+  const {
+    causes: _causes,
+    whole: _whole,
+    checks: _checks,
+    ...known
+  } = await decideInput(db, { unit, profile, settings });
   const input: DecideInput = {
     ...known,
     untested: [], // the truth is known here

@@ -55,21 +55,30 @@ export function Untested({
 const SHOWN_UNTESTED = 6;
 
 /** Spent money and hours against what is still to be gained; it speaks up after each failed attempt. */
+const goesOn = (e: Advice["ends"][number]) => e.disposition === "mend" || e.disposition === "hold";
+
 export function StopLoss({ advice, decide, shop }: { advice: Advice; decide: DecideView; shop: Settings }) {
   const begun = decide.input.tried.length > 0 || decide.input.spent.minutes > 0;
   if (!begun || advice.places.every((p) => p.twin)) return null;
   const stop = advice.room <= 0;
+  const goesNowhere = advice.ends.every((e) => !goesOn(e) || e.value === null);
   return (
     <Notice severity={stop ? "error" : "info"} role={stop ? "alert" : "status"} before={2}>
       {stop ? (
         <>
           <b>{say("stopTheLineIsCrossed")}</b>{" "}
-          {say("goingOnBringsGiveUpOnAverage", {
-            giveUp: money(Math.round(advice.giveUp + advice.room), shop),
-            giveUp2: money(Math.round(advice.giveUp), shop),
-            sunk: money(advice.sunk, shop),
-            minutes: decide.input.spent.minutes,
-          })}
+          {goesNowhere
+            ? say("nothingIsLeftToTry", {
+                giveUp: money(Math.round(advice.giveUp), shop),
+                sunk: money(advice.sunk, shop),
+                minutes: decide.input.spent.minutes,
+              })
+            : say("goingOnBringsGiveUpOnAverage", {
+                giveUp: money(Math.round(advice.giveUp + advice.room), shop),
+                giveUp2: money(Math.round(advice.giveUp), shop),
+                sunk: money(advice.sunk, shop),
+                minutes: decide.input.spent.minutes,
+              })}
         </>
       ) : (
         <>
@@ -276,6 +285,11 @@ export function Schools({ advice, decide, shop }: { advice: Advice; decide: Deci
   );
 }
 
+function firstWords(f: Flip): string {
+  if (f.looks) return say("aLookFirst");
+  return f.firstRoute ? say("firstRouteFirst", { firstRoute: f.firstRoute.toLowerCase() }) : "";
+}
+
 export function Flips({ flips, shop }: { flips: Flip[] | null; shop: Settings }) {
   return (
     <Block component="section" aria-label={say("whatWouldChangeIt")} before={2}>
@@ -295,9 +309,7 @@ export function Flips({ flips, shop }: { flips: Flip[] | null; shop: Settings })
                   at: f.at > f.now ? say("from") : say("downTo"),
                   at2: value(f.at),
                   becomes: f.becomes ? DISPOSITION_WORDS[f.becomes].toLowerCase() : "",
-                  firstRoute: f.firstRoute
-                    ? say("firstRouteFirst", { firstRoute: f.firstRoute.toLowerCase() })
-                    : "",
+                  firstRoute: firstWords(f),
                 })}
           </Box>
         );

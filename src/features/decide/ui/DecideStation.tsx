@@ -19,6 +19,8 @@ import { Ends, Flips, Past, Schools, Skipped, Spent, StopLoss, Twins, Untested }
 import { Headline } from "./Headline";
 import { Ladder } from "./Ladder";
 import { Questions } from "./Questions";
+import { NextAct } from "./NextAct";
+import { useAdvice } from "./useAdvice";
 import { useAsked } from "./useAsked";
 import { allOf } from "@/text/lists";
 import { Block, Notice, Text } from "@/ui/kit/layout";
@@ -32,9 +34,9 @@ type Props = { view: UnitView; decide: DecideView; questions: QuestionView[]; ro
 export function DecideStation({ view, decide, questions, role, publicUrl }: Props) {
   const { unit, profile, settings: shop } = view;
   const { input } = decide;
-  const key = JSON.stringify(input);
-  const { value: advice, fresh, failed } = useAsked(key, () => decider().advise(input));
-  const flips = useAsked(fresh && advice ? key : null, () => decider().flips(input, advice!));
+  const got = useAdvice(unit.tag, decide.next);
+  const { advice, fresh } = got;
+  const flips = useAsked(fresh && advice ? decide.next.digest : null, () => decider().flips(input, advice!));
   const faults = view.faults.filter((f) => f.status === "open");
   const canWork = role !== "viewer" && unit.ending === null && !unit.swollen;
   if (unit.swollen) return <Alert severity="error">{say("lockedThisUnitIsInQuarantine")}</Alert>;
@@ -54,13 +56,8 @@ export function DecideStation({ view, decide, questions, role, publicUrl }: Prop
         </>
       }
     >
-      {failed && <Alert severity="error">{say("thisCouldNotBeWorkedOut")}</Alert>}
-      {!failed && !advice && (
-        <Text role="status" color="text.secondary" size="lead">
-          {say("workingOutTheLadder")}
-        </Text>
-      )}
-      {!failed && advice && <AdviceBody {...{ view, decide, advice, canWork, fresh }} flips={flips.value} />}
+      <NextAct next={decide.next} got={got} shop={shop} />
+      {advice && <AdviceBody {...{ view, decide, advice, canWork, fresh }} flips={flips.value} />}
       <Questions view={view} questions={questions} advice={advice} canWork={canWork} publicUrl={publicUrl} />
       <Past decisions={decide.decisions} names={decide.routeNames} shop={shop} />
     </Station>
@@ -95,12 +92,18 @@ function AdviceBody({ view, decide, advice, flips, canWork, fresh }: AdviceProps
       <Untested view={view} input={input} testFirst={advice.testFirst} />
       <Headline {...{ view, decide, advice, shop, canWork }} />
       <StopLoss advice={advice} decide={decide} shop={shop} />
-      {(advice.tree.do === "try" || advice.places.some((p) => !p.twin)) && (
+      {(advice.tree.do === "try" || advice.tree.do === "check" || advice.places.some((p) => !p.twin)) && (
         <Block component="section" aria-label={say("ladder")} before={2}>
           <Typography component="h2" variant="h2">
             {say("theLadder")}
           </Typography>
-          <Ladder advice={advice} tree={advice.tree} shop={shop} label={say("ladderOfAttempts")} />
+          <Ladder
+            advice={advice}
+            checks={decide.next.checks}
+            tree={advice.tree}
+            shop={shop}
+            label={say("ladderOfAttempts")}
+          />
           <KnownOf advice={advice} view={view} input={input} />
           {advice.setAside > 0 && (
             <Typography color="text.secondary">

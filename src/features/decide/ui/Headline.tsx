@@ -8,9 +8,11 @@ import { useState } from "react";
 import type { Settings } from "@/contract/deeds";
 import type { Advice } from "@/core/decide/advise";
 import type { Disposition } from "@/core/decide/ends";
+import { firstTry, type TreeNode } from "@/core/decide/walk";
 import type { DecideView } from "@/features/decide/view";
 import { DISPOSITION_WORDS, casesWords } from "@/features/decide/words/text";
 import { say } from "@/features/decide/words/words";
+import { checkNamed } from "@/features/find/words/text";
 import { BigFigure } from "@/features/units/ui/unit/Station";
 import type { UnitView } from "@/features/units/view";
 import { money } from "@/text/format";
@@ -36,9 +38,12 @@ function useHeadline({ view, decide, advice, shop, canWork }: HeadlineProps) {
   const [chosen, setChosen] = useState<Disposition | null>(null);
   const [route, setRoute] = useState("");
   const [why, setWhy] = useState("");
-  const first = advice.tree.do === "try" ? advice.options[advice.tree.attempt]! : null;
-  const policyFirst =
-    advice.policy?.tree.do === "try" ? advice.options[advice.policy.tree.attempt]!.route : null;
+  const firstOf = (tree: TreeNode) => {
+    const tried = firstTry(tree);
+    return tried && advice.options[tried.attempt]!;
+  };
+  const first = firstOf(advice.tree);
+  const policyFirst = advice.policy && (firstOf(advice.policy.tree)?.route ?? null);
   const rules =
     advice.policy !== null && (advice.policy.best !== advice.best || policyFirst?.id !== first?.route.id);
   const standing = rules ? advice.policy!.best : advice.best;
@@ -52,6 +57,11 @@ function useHeadline({ view, decide, advice, shop, canWork }: HeadlineProps) {
         route: first?.route.name ?? DISPOSITION_WORDS[advice.best],
         advice: money(Math.round(advice.value - advice.policy!.value), shop),
       });
+    const { tree } = advice;
+    if (tree.do === "check" && going(advice.best)) {
+      const check = decide.next.checks[tree.check]!;
+      return say("firstLookCheckDecides", { check: checkNamed(check.kind, check.name) });
+    }
     if (first && going(advice.best))
       return say("firstRouteAtTheFindWorks", {
         route: first.route.name.toLowerCase(),

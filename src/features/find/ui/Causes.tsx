@@ -12,6 +12,7 @@ import { type ReactNode, useState } from "react";
 
 import type { Settings } from "@/contract/deeds";
 import type { Wiring } from "@/core/profile/wiring";
+import type { NextView } from "@/features/decide/next";
 import type { FindView } from "@/features/find/view";
 import { OUTCOME_WORDS, outcomeWords, readingWords } from "@/features/find/words/text";
 import { Problem } from "@/ui/deed/Problem";
@@ -33,6 +34,7 @@ type CausesProps = {
   unitId: Id<"unit">;
   tag: string;
   find: FindView;
+  next: NextView | null;
   wiring: Wiring;
   shop: Settings;
   nameOf: (id: string) => string;
@@ -72,13 +74,14 @@ type CausesState = ReturnType<typeof useCauses>;
 export function Causes(props: CausesProps) {
   const s = useCauses(props);
   const { unitId, find, wiring, nameOf, canWork, top } = s;
+  const { tag, next, shop } = props;
 
   return (
     <Block component="section" aria-label={say("cause")} after={3}>
       <Explanation {...s} />
       <Newest {...s} />
       {canWork && find.oneCause && <OneCause cause={find.oneCause} />}
-      {top && <NextCheck {...{ unitId, find, wiring, nameOf, canWork }} />}
+      {top && <NextCheck {...{ unitId, tag, find, next, wiring, shop, nameOf, canWork }} />}
       <CauseList {...s} />
       {top && <Whole {...s} />}
       {top && (

@@ -8,6 +8,7 @@ import { useState } from "react";
 import type { Role } from "@/contract/roles";
 import { controlsOf, functionsOf, placeName } from "@/core/profile/profile";
 import type { Wiring } from "@/core/profile/wiring";
+import type { NextView } from "@/features/decide/next";
 import type { FindView } from "@/features/find/view";
 import { say } from "@/features/find/words/words";
 import { PlanFrame, Station } from "@/features/units/ui/unit/Station";
@@ -22,10 +23,10 @@ import { NameFault } from "./NameFault";
 import { SIZE } from "@/ui/tokens";
 import { Block, Row, Text } from "@/ui/kit/layout";
 
-type FindStationProps = { view: UnitView; find: FindView | null; role: Role };
+type FindStationProps = { view: UnitView; find: FindView | null; next: NextView | null; role: Role };
 
 /** What FindStation knows and does; the components below only show it. */
-function useFindStation({ view, find, role }: FindStationProps) {
+function useFindStation({ view, find, next, role }: FindStationProps) {
   const { unit, profile } = view;
   const canWork = role !== "viewer" && unit.ending === null && !unit.swollen;
   const [place, setPlace] = useState("");
@@ -42,14 +43,14 @@ function useFindStation({ view, find, role }: FindStationProps) {
       .filter((f) => f.status !== "withdrawn")
       .map((f): [string, ShownState] => [f.place, STATUS[f.status][1]]),
   ]);
-  return { view, find, role, unit, profile, canWork, place, setPlace, node, setNode, nameOf, states };
+  return { view, find, next, role, unit, profile, canWork, place, setPlace, node, setNode, nameOf, states };
 }
 type FindStationState = ReturnType<typeof useFindStation>;
 
 /** What was claimed and what was found, side by side. */
 export function FindStation(props: FindStationProps) {
   const s = useFindStation(props);
-  const { view, find, unit, profile, canWork, place, setPlace, node, setNode, nameOf, states } = s;
+  const { view, find, next, unit, profile, canWork, place, setPlace, node, setNode, nameOf, states } = s;
 
   return (
     <Station
@@ -76,6 +77,7 @@ export function FindStation(props: FindStationProps) {
           unitId={unit.id}
           tag={unit.tag}
           find={find}
+          next={next}
           wiring={profile.wiring}
           shop={view.settings}
           nameOf={nameOf}

@@ -3,10 +3,16 @@
 import Box from "@mui/material/Box";
 import Button from "@mui/material/Button";
 import Typography from "@mui/material/Typography";
+import Link from "next/link";
 import { useState } from "react";
 
+import type { Settings } from "@/contract/deeds";
+import type { Advice as DecideAdvice } from "@/core/decide/advise";
 import type { Proposal } from "@/core/diagnosis/advise";
 import type { Wiring } from "@/core/profile/wiring";
+import type { NextView } from "@/features/decide/next";
+import { NextAct } from "@/features/decide/ui/NextAct";
+import { useAdvice } from "@/features/decide/ui/useAdvice";
 import type { FindView } from "@/features/find/view";
 import { checkTools, checkWords, OUTCOME_WORDS, outcomeWords, stopWords } from "@/features/find/words/text";
 import { percent } from "@/text/measures";
@@ -22,48 +28,76 @@ import { Block, Notice, Text, Words } from "@/ui/kit/layout";
 
 type Props = {
   unitId: Id<"unit">;
+  tag: string;
   find: FindView;
+  /** what is next where faults are named: a check only when knowing pays more than doing */
+  next: NextView | null;
   wiring: Wiring;
+  shop: Settings;
   nameOf: (id: string) => string;
   canWork: boolean;
 };
 
-/** The one check worth doing next, what each outcome would mean, and the ones behind it. */
-export function NextCheck({ unitId, find, wiring, nameOf, canWork }: Props) {
+/** What NextCheck knows and does; the components below only show it. */
+function useNextCheck({ tag, find, next }: Props) {
   const [all, setAll] = useState(false);
+  const got = useAdvice(tag, next);
   const { proposals, stop } = find.advice;
-  const first = proposals[0];
+  const act = got.fresh ? got.advice?.acts[0] : undefined;
+  const asked = act?.do === "check" && isGoing(got.advice) ? next?.checks[act.index]?.id : undefined;
+  const wanted = proposals.find((p) => p.check.id === asked);
+  // without a named fault there is nothing to weigh a check against: then the one that tells most a minute
+  const first = wanted ?? proposals[0];
+  const lead = next ? wanted !== undefined : stop === null;
+  const others = proposals.filter((p) => p !== first);
+  return { find, all, setAll, got, stop, first, lead, others };
+}
+
+/** The one act that is next; where it is a check, what each outcome would mean; and the checks behind it. */
+export function NextCheck(props: Props) {
+  const s = useNextCheck(props);
+  const { unitId, tag, find, next, wiring, shop, nameOf, canWork } = props;
+  const { all, setAll, stop, first, lead, others } = s;
+  const common = { unitId, wiring, nameOf, canWork };
   return (
     <Block component="section" aria-label={say("theNextCheck")} around={2}>
-      {stop !== null && (
-        <Notice role="status" severity={stop === "certain" ? "success" : "info"} after={1.5}>
-          {stopWords(find.advice)}
-        </Notice>
+      {next ? (
+        <NextAct next={next} got={s.got} shop={shop}>
+          {s.got.fresh && !lead && (
+            <Button component={Link} href={`/units/${tag}/decide`} variant="contained">
+              {say("goAndDecide")}
+            </Button>
+          )}
+        </NextAct>
+      ) : (
+        stop !== null && (
+          <Notice role="status" severity={stop === "certain" ? "success" : "info"} after={1.5}>
+            {stopWords(find.advice)}
+          </Notice>
+        )
       )}
       {first && (
         <Box
           sx={{
             p: 2,
             border: 2,
-            borderColor: stop === null ? "primary.main" : "divider",
+            borderColor: lead ? "primary.main" : "divider",
             borderRadius: 1,
             bgcolor: "background.paper",
           }}
         >
-          <OneCheck {...{ unitId, wiring, nameOf, canWork }} proposal={first} lead={stop === null} />
+          <OneCheck {...common} proposal={first} lead={lead} />
         </Box>
       )}
-      {proposals.length > 1 && (
+      {others.length > 0 && (
         <Block before={1}>
           <Button size="small" onClick={() => setAll(!all)} aria-expanded={all}>
-            {all
-              ? say("fewerChecks")
-              : say("proposalsMoreChecksInOrderOf", { proposals: proposals.length - 1 })}
+            {all ? say("fewerChecks") : say("proposalsMoreChecksInOrderOf", { proposals: others.length })}
           </Button>
           {all &&
-            proposals.slice(1).map((p) => (
+            others.map((p) => (
               <Box key={p.check.id} sx={{ py: 1, borderTop: 1, borderColor: "divider" }}>
-                <OneCheck {...{ unitId, wiring, nameOf, canWork }} proposal={p} />
+                <OneCheck {...common} proposal={p} />
               </Box>
             ))}
         </Block>
@@ -72,15 +106,16 @@ export function NextCheck({ unitId, find, wiring, nameOf, canWork }: Props) {
   );
 }
 
+const isGoing = (advice: DecideAdvice | null): boolean =>
+  advice !== null && (advice.best === "mend" || advice.best === "hold");
+
+type CheckProps = Pick<Props, "unitId" | "wiring" | "nameOf" | "canWork"> & {
+  proposal: Proposal;
+  lead?: boolean;
+};
+
 /** What OneCheck knows and does; the components below only show it. */
-function useOneCheck({
-  unitId,
-  wiring,
-  nameOf,
-  canWork,
-  proposal,
-  lead = false,
-}: Omit<Props, "find"> & { proposal: Proposal; lead?: boolean }) {
+function useOneCheck({ unitId, wiring, nameOf, canWork, proposal, lead = false }: CheckProps) {
   const observe = useDeed("find.observe");
   const [value, setValue] = useState("");
   const { check } = proposal;
@@ -121,7 +156,7 @@ function useOneCheck({
 }
 type OneCheckState = ReturnType<typeof useOneCheck>;
 
-function OneCheck(props: Omit<Props, "find"> & { proposal: Proposal; lead?: boolean }) {
+function OneCheck(props: CheckProps) {
   const s = useOneCheck(props);
   const { wiring, nameOf, proposal, lead, observe, check, point, saving } = s;
 

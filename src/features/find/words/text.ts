@@ -25,6 +25,8 @@ const CHECKS: Record<CheckKind, (name: string) => string> = {
   flex: (n) => say("pressOrFlexTheN", { n }),
   cool: (n) => say("coolTheN", { n }),
 };
+/** A check in words, by the name of what it is done at. */
+export const checkNamed = (kind: CheckKind, name: string): string => CHECKS[kind](name);
 /** A check in words, with the names of the wiring and of what it serves. */
 export function checkWords(
   check: Pick<Check, "kind" | "target">,

@@ -2,6 +2,7 @@ import { catalogue } from "@/words/catalogue";
 
 export const say = catalogue("find", {
   testN: "Test {n}",
+  goAndDecide: "Go and decide",
   lookAtTheNMagnified: "Look at the {n}, magnified",
   probeTheNByItself: "Probe the {n} by itself",
   measureAtN: "Measure at {n}",

@@ -1,0 +1,50 @@
+import "server-only";
+
+import type { Knex } from "knex";
+
+import type { Id } from "@/core/base/ids";
+import type { DecideInput } from "@/core/decide/build";
+import type { DecideCheck } from "@/core/decide/causes";
+import { unitById } from "@/features/case/facts";
+import { modelById } from "@/features/models/deeds";
+import { loadSettings } from "@/features/settings/settings";
+import { decideInput } from "./input";
+import { adviceFor, digestOf, keptAdvice, type StandingAdvice } from "./kept";
+
+/** The one next act of a unit, as Find and Decide show it. */
+
+export type NamedCheck = Pick<DecideCheck, "id" | "kind" | "name">;
+export type NextView = {
+  /** stands for all that the advice rests on */
+  digest: string;
+  checks: NamedCheck[];
+  kept: StandingAdvice | null;
+};
+
+const inputOf = async (db: Knex, unitId: Id<"unit">) => {
+  const unit = await unitById(db, unitId);
+  const { settings } = await loadSettings(db);
+  return decideInput(db, { unit, profile: await modelById(db, unit.profile_id), settings });
+};
+
+export const nextOf = (unitId: Id<"unit">, input: DecideInput): NextView => ({
+  digest: digestOf(input),
+  checks: (input.checks ?? []).map(({ id, kind, name }) => ({ id, kind, name })),
+  kept: keptAdvice(unitId, input),
+});
+
+/** What is next for a unit; null where no fault is named yet, so that there is nothing to weigh a check against. */
+export async function nextView(db: Knex, unitId: Id<"unit">): Promise<NextView | null> {
+  const input = await inputOf(db, unitId);
+  if (input.faults.length === 0) return null;
+  return nextOf(unitId, input);
+}
+
+/** The advice on a unit by all that is known now; null where there is no such unit. */
+export async function adviceOn(db: Knex, tag: string): Promise<StandingAdvice | null> {
+  const unit = await db("unit").where({ tag }).first("id");
+  if (!unit) return null;
+  const unitId = unit.id;
+  const { advice, at } = await adviceFor(unitId, await inputOf(db, unitId));
+  return { advice, at: at.toISOString(), fresh: true };
+}

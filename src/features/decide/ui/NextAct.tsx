@@ -1,0 +1,137 @@
+"use client";
+
+import Box from "@mui/material/Box";
+import type { ReactNode } from "react";
+
+import type { Settings } from "@/contract/deeds";
+import type { Advice } from "@/core/decide/advise";
+import type { TreeNode } from "@/core/decide/walk";
+import type { ActNow } from "@/core/policy/rung";
+import type { NamedCheck, NextView } from "@/features/decide/next";
+import { DISPOSITION_WORDS } from "@/features/decide/words/text";
+import { say } from "@/features/decide/words/words";
+import { checkNamed, outcomeWords } from "@/features/find/words/text";
+import { BigFigure } from "@/features/units/ui/unit/Station";
+import { clockOf, money } from "@/text/format";
+import { Block, Row, Text, Words } from "@/ui/kit/layout";
+import type { useAdvice } from "./useAdvice";
+
+type Props = {
+  next: NextView;
+  got: ReturnType<typeof useAdvice>;
+  shop: Settings;
+  /** what can be done with it here */
+  children?: ReactNode;
+};
+
+const going = (advice: Advice): boolean => advice.best === "mend" || advice.best === "hold";
+
+/** An act in words: a look, a route at its places, or the best way to end. */
+function actWords(act: Pick<ActNow, "do" | "index">, advice: Advice, checks: readonly NamedCheck[]): string {
+  if (act.do === "check") {
+    const check = checks[act.index]!;
+    return checkNamed(check.kind, check.name);
+  }
+  if (act.do === "try") return advice.options[act.index]!.route.name;
+  const ends = advice.ends.filter(
+    (e) => e.value !== null && e.disposition !== "mend" && e.disposition !== "hold",
+  );
+  const best = [...ends].sort((a, b) => b.value! - a.value!)[0];
+  return best ? DISPOSITION_WORDS[best.disposition] : say("endHere");
+}
+
+function afterwards(node: TreeNode, advice: Advice, checks: readonly NamedCheck[]): string {
+  if (node.do === "check") return actWords({ do: "check", index: node.check }, advice, checks);
+  if (node.do === "try") return actWords({ do: "try", index: node.attempt }, advice, checks);
+  return actWords({ do: "end", index: -1 }, advice, checks);
+}
+
+/** What is next, and what it brings against the second best. */
+function compared(advice: Advice): { first: ActNow; second: ActNow | null } {
+  const [first, second = null] = advice.acts;
+  const ending = advice.acts.find((a) => a.do === "end");
+  // where an ending pays most, it is next, whatever the best attempt would have been
+  if (!going(advice) && ending)
+    return { first: ending, second: advice.acts.find((a) => a.do !== "end") ?? null };
+  return { first: first!, second };
+}
+
+/** The one act that is next for the unit, the same wherever it is shown: what it brings, against what, and why. */
+export function NextAct({ next, got, shop, children }: Props) {
+  const { advice } = got;
+  return (
+    <Block component="section" aria-label={say("theNextAct")} before={1.5} after={2}>
+      {got.failed && <Text role="alert">{say("thisCouldNotBeWorkedOut")}</Text>}
+      {!advice && !got.failed && (
+        <Text role="status" color="text.secondary" size="lead">
+          {say("workingOutWhatIsNext")}
+        </Text>
+      )}
+      {advice && !advice.testFirst && advice.acts.length > 0 && (
+        <Box sx={{ opacity: got.fresh ? 1 : 0.55 }}>
+          <Weighed {...{ next, advice, shop }} />
+        </Box>
+      )}
+      {got.at && (
+        <Words size="small" quiet role="note">
+          {got.fresh
+            ? say("workedOutAt", { at: clockOf(got.at, shop) })
+            : say("workedOutBeforeTheNewest", { at: clockOf(got.at, shop) })}
+        </Words>
+      )}
+      {children}
+    </Block>
+  );
+}
+
+function Weighed({ next, advice, shop }: Pick<Props, "next" | "shop"> & { advice: Advice }) {
+  const { first, second } = compared(advice);
+  const { checks } = next;
+  const ahead = second ? first.value - second.value : 0;
+  const beyond = advice.upper - advice.value;
+  return (
+    <Row gap={3} at="start">
+      <Box sx={{ flex: 1, minWidth: 260 }}>
+        <Words quiet>{say("nextIs")}</Words>
+        <Text component="h2" size="head" strong>
+          {actWords(first, advice, checks)}
+        </Text>
+        {first.do === "check" && <WhatItTells {...{ advice, checks }} />}
+        {second && (
+          <Words size="small">
+            {say("bringsMoreThan", {
+              more: money(Math.round(ahead), shop),
+              second: actWords(second, advice, checks),
+              value: money(Math.round(second.value), shop),
+            })}
+          </Words>
+        )}
+        {beyond >= 1 && (
+          <Words size="small" quiet>
+            {say("noPlanBringsMoreThan", { upper: money(Math.round(advice.upper), shop) })}
+          </Words>
+        )}
+      </Box>
+      <BigFigure value={money(Math.round(advice.value), shop)} label={say("bringsFromHere")} />
+    </Row>
+  );
+}
+
+/** What each outcome of the check would lead to: that is why it is worth its minutes. */
+function WhatItTells({ advice, checks }: { advice: Advice; checks: readonly NamedCheck[] }) {
+  const { tree } = advice;
+  if (tree.do !== "check") return null;
+  return (
+    <Box component="ul" sx={{ m: 0, pl: 2.5 }}>
+      {tree.outcomes.map((o) => (
+        <li key={o.code}>
+          {say("ifOutcomeThen", {
+            outcome: outcomeWords(o.code),
+            chance: Math.round(o.chance * 100),
+            then: afterwards(o.then, advice, checks),
+          })}
+        </li>
+      ))}
+    </Box>
+  );
+}
