@@ -19,7 +19,7 @@ export const COMES_BACK_BAD = 0.6;
 /** One for all, so that what follows from it is worked out once. */
 const NO_RECORD: DecideInput["record"] = [];
 
-export type Known = Partial<Pick<DecideInput, "routes" | "causes" | "usualReach">>;
+export type Known = Partial<Pick<DecideInput, "routes" | "causes" | "whole" | "checks" | "usualReach">>;
 
 export type Done = {
   marginMinor: number;
@@ -99,6 +99,7 @@ export class Case {
       rates: HOUSE_RATES,
       routes: known.routes ?? HOUSE_ROUTES,
       ...(known.causes ? { causes: known.causes } : {}),
+      ...(known.whole ? { whole: known.whole, checks: known.checks ?? [] } : {}),
       ...(known.usualReach ? { usualReach: known.usualReach } : {}),
       record: NO_RECORD,
       rules: [],

@@ -1,18 +1,12 @@
 import { type Built, buildProblem } from "@/core/decide/build";
 import { bestOf, endsOf } from "@/core/decide/ends";
-import { causesAt, treatedAs } from "@/core/decide/causes";
+import { knownOf, treatedAs } from "@/core/decide/causes";
 import { HOUSE_ROUTES, routesSchema, type School } from "@/core/decide/routes";
 import { keeping, solved } from "@/core/decide/solved";
-import {
-  type AdviceSettings,
-  certainty,
-  rankChecks,
-  USUAL_ADVICE,
-  advise as adviseChecks,
-} from "@/core/diagnosis/advise";
+import { rankChecks, USUAL_ADVICE } from "@/core/diagnosis/advise";
 import { type Belief, type Evidence, learn, startBelief } from "@/core/diagnosis/belief";
 import { bestExplanation } from "@/core/diagnosis/explain";
-import { type Check, checkLibrary, evidenceOf } from "@/core/diagnosis/checks";
+import { checkLibrary, evidenceOf } from "@/core/diagnosis/checks";
 import { type Graph, graphOf } from "@/core/diagnosis/graph";
 import type { Outcome } from "@/core/diagnosis/priors";
 import { Case, type Done, type Known } from "./case";
@@ -25,7 +19,7 @@ import type { FloorUnit } from "./units";
 
 /** What a player did: it went on, sold what is left with its faults said, or gave up. */
 type Step = "on" | "sell-limited" | "give-up";
-const MOST_STEPS = 24;
+const MOST_STEPS = 40;
 
 /** Goes on until it ends: whatever passes its proof is sold, whatever does not is mended on. */
 function play(
@@ -50,7 +44,7 @@ function play(
 }
 
 /** What the ladder says of some of the options. */
-function byLadder(c: Case, whole: Built, kept: Built): Step {
+function byLadder(c: Case, whole: Built, kept: Built, looking?: (check: string) => void): Step {
   const input = c.input();
   const { built, ladder } = solved(kept);
   const best = bestOf(endsOf(input, built, ladder, 0));
@@ -58,6 +52,10 @@ function byLadder(c: Case, whole: Built, kept: Built): Step {
   if (best === "sell-limited") return "sell-limited";
   if (best !== "mend" && best !== "hold") return "give-up";
   if (root.do === "sell") return "sell-limited";
+  if (root.do === "check") {
+    looking?.(built.problem.checks![root.check]!.id);
+    return "on";
+  }
   if (root.do !== "try") return "give-up";
   const { id } = built.problem.attempts[root.attempt]!;
   c.attempt(
@@ -163,44 +161,68 @@ const seenNow = (c: Case, graph: Graph): Evidence[] =>
 /** A treatment that left a place failing: hardly any fault lies in what it reached. */
 const IN_VAIN = { ifFaulty: 0.12, ifSound: 1 };
 
+/** Checks that are weighed beside the attempts, as the application does. */
+const MOST_CHECKS = 8;
+
 /**
- * Both stations as they stand: what Find proposes is checked until it says that deciding pays more, then Decide goes on
- * from what Find holds, after each attempt anew. What was found is kept for the reliability of what it states.
+ * The stations as they stand: the one policy over checks, attempts and endings, from what Find holds, anew after each act.
+ * What it stated before its first attempt is kept for its reliability.
  */
 export const bothStations =
   (stated: Stated[]) =>
   (unit: FloorUnit, world: World): Done => {
     const wiring = unit.profile.wiring!;
     const graph = graphOf(wiring, null);
+    const library = checkLibrary(graph, wiring, { references: false }).filter((x) => x.kind !== "test");
     const found: Evidence[] = [];
+    const done = new Set<string>();
+    let isOpen = false;
+    let isStated = false;
     const beliefNow = (c: Case): Belief => {
       const b = startBelief(graph);
       learn(b, [...seenNow(c, graph), ...found]);
       return b;
     };
-    let asked = false;
-    const causes = (c: Case): Known => {
-      let b = beliefNow(c);
-      if (!asked) {
-        asked = true;
-        found.push(...find(c, graph, checkLibrary(graph, wiring, { references: false })));
-        b = beliefNow(c);
-        const best = bestExplanation(b);
-        const truth = unit.faults.map((f) => (graph.index.has(f.node) ? f.node : `elsewhere ${f.node}`));
-        const said = [...best.nodes, ...best.elsewhere.map((p) => `elsewhere ${p}`)];
-        stated.push({
-          said: best.probability,
-          right: [...said].sort().join() === [...new Set(truth)].sort().join(),
-        });
-      }
-      return { causes: Object.fromEntries([...c.failing.keys()].map((p) => [p, causesAt(b, p)])) };
+    const state = (b: Belief): void => {
+      isStated = true;
+      const best = bestExplanation(b);
+      const truth = unit.faults.map((f) => (graph.index.has(f.node) ? f.node : `elsewhere ${f.node}`));
+      const said = [...best.nodes, ...best.elsewhere.map((p) => `elsewhere ${p}`)];
+      stated.push({
+        said: best.probability,
+        right: [...said].sort().join() === [...new Set(truth)].sort().join(),
+      });
+    };
+    const known = (c: Case): Known => {
+      const b = beliefNow(c);
+      const places = [...c.failing.keys()];
+      const about = new Set(places.flatMap((p) => graph.restsOn.get(p) ?? []));
+      const checks = rankChecks(b, library, { ...USUAL_ADVICE, isOpen, done })
+        .map((p) => p.check)
+        .filter((x) => x.skill < 3 && x.about.some((i) => about.has(i)))
+        .slice(0, MOST_CHECKS);
+      return knownOf(b, places, checks);
+    };
+    const check = (c: Case, id: string): void => {
+      const x = library.find((l) => l.id === id)!;
+      const about = x.about.map((i) => graph.nodes[i]!.id);
+      const bad = c.check(x.id, about, x.minutes, x.opens, USUAL_ADVICE.openMinutes);
+      isOpen ||= x.opens;
+      done.add(id);
+      found.push(evidenceOf(x, x.outcomes[bad ? 0 : 1]!.code));
     };
     return play(
       unit,
       world,
       (c, built) => {
         const before = c.tried.length;
-        const step = byLadder(c, built, built);
+        let looked = false;
+        const stating = isStated ? null : beliefNow(c);
+        const step = byLadder(c, built, built, (id) => {
+          looked = true;
+          check(c, id);
+        });
+        if (stating && !looked) state(stating);
         for (const t of c.tried.slice(before)) {
           const at = built.places.find((p) => p.place === t.place)!;
           const route = HOUSE_ROUTES.find((r) => r.id === t.route)!;
@@ -212,32 +234,9 @@ export const bothStations =
         }
         return step;
       },
-      causes,
+      known,
     );
   };
-
-/** What is found out by following the advice until it says that deciding pays more. */
-function find(c: Case, graph: Graph, library: readonly Check[]): Evidence[] {
-  const b = startBelief(graph);
-  learn(b, seenNow(c, graph));
-  const found: Evidence[] = [];
-  let left: Check[] = library.filter((x) => x.kind !== "test" && x.skill < 3);
-  let isOpen = false as boolean;
-  while (certainty(b) < USUAL_ADVICE.certain) {
-    const settings: AdviceSettings = { ...USUAL_ADVICE, isOpen, done: new Set<string>() };
-    if (adviseChecks(b, left, settings).stop !== null) break;
-    const check: Check | undefined = rankChecks(b, left, settings)[0]?.check;
-    if (!check) break;
-    left = left.filter((x) => x !== check);
-    const about = check.about.map((i) => graph.nodes[i]!.id);
-    const bad = c.check(check.id, about, check.minutes, check.opens, USUAL_ADVICE.openMinutes);
-    isOpen ||= check.opens;
-    const said = evidenceOf(check, check.outcomes[bad ? 0 : 1]!.code);
-    found.push(said);
-    learn(b, [said]);
-  }
-  return found;
-}
 
 const MOST_LOOKS = 3;
 

@@ -1,24 +1,21 @@
 import { type Cap, type LadderProblem, opening, sold } from "./problem";
-import { capIn, curedIn, NOT_MADE, type Sale, saleOf, type State } from "./state";
 
 /**
  * `Bounds`: what a state can bring at most: as if it were told now, for nothing, which explanation is true. Under one explanation
  * attempts are independent; then no policy brings more than giving up, and, times the chance that all other faults can be
  * cured at all, what one fault alone would gain by its best order with every other cured by its cheapest attempt.
  */
-/** What a state is, whatever is known of its causes; money in minor units. */
-export type Spot = {
+/** What a bound hangs on. */
+type Here = {
+  tried: Uint8Array;
+  depth: number;
   cured: number;
-  sale: Sale;
+  cap: Cap;
   giveUp: number;
-  /** what ending brings */
-  stop: number;
-  /** the most that any policy brings, by explanation */
-  most: Float64Array;
+  sale: { value: number };
 };
 
 export class Bounds {
-  private readonly spots = new Map<string, Spot>();
   private readonly count: number;
   /** by fault: the attempts that may cure it */
   private readonly own: number[][];
@@ -33,41 +30,14 @@ export class Bounds {
     this.works = p.attempts.map((a) => a.works ?? new Array<number>(this.count).fill(a.success));
   }
 
-  /** What is true of a state whatever is known of its causes. */
-  at(s: State): Spot {
-    const had = this.spots.get(s.key);
-    if (had) return had;
-    const cured = curedIn(this.p, s);
-    const sale = saleOf(this.p, s, cured);
-    const giveUp = this.p.giveUp[s.depth]!;
-    const spot: Spot = {
-      cured,
-      sale,
-      giveUp,
-      stop: Math.max(sale.value, giveUp),
-      most: this.mostOf(s, cured, sale.value),
-    };
-    this.spots.set(s.key, spot);
-    return spot;
-  }
-
-  /** An upper bound of what the state brings, for a mass over the explanations that need not add up to 1. */
-  of(s: State, mass: Float64Array): number {
-    const { most } = this.at(s);
-    let total = 0;
-    for (let h = 0; h < mass.length; h++) total += mass[h]! * most[h]!;
-    return total;
-  }
-
   /** The most that the state brings under each explanation. */
-  private mostOf(s: State, cured: number, sale: number): Float64Array {
+  mostOf(s: Here): Float64Array {
     const { p, count } = this;
-    const stop = p.giveUp[s.depth]!;
-    const cap = capIn(p, s);
+    const { cured, cap, giveUp: stop } = s;
     const open = p.faults.flatMap((f, i) => (cured & (1 << i) || f.leave ? [] : [i]));
     if (open.length === 0)
-      return new Float64Array(count).fill(Math.max(stop, sold(p, cap, 1, 1 - p.comeback), sale));
-    const masks = open.map((f) => this.maskOf(s, f));
+      return new Float64Array(count).fill(Math.max(stop, sold(p, cap, 1, 1 - p.comeback), s.sale.value));
+    const masks = open.map((f) => this.maskOf(s.tried, f));
     const gains = open.map((f) => this.gains(f, cured, cap, s.depth));
     const curable = open.map((f) => this.curable(f));
     const paid = open.map((f, x) => this.leastOpening(s, f, masks[x]!));
@@ -84,15 +54,15 @@ export class Bounds {
   }
 
   /** The attempts at a fault that cannot be made any more, as bits. */
-  private maskOf(s: State, f: number): number {
+  private maskOf(tried: Uint8Array, f: number): number {
     let mask = 0;
     this.own[f]!.forEach((a, k) => {
-      if (s.tried[a] !== NOT_MADE) mask |= 1 << k;
+      if (tried[a] !== 0) mask |= 1 << k;
     });
     return mask;
   }
 
-  private leastOpening(s: State, f: number, mask: number): number {
+  private leastOpening(s: Here, f: number, mask: number): number {
     let least = Infinity;
     this.own[f]!.forEach((a, k) => {
       if (!(mask & (1 << k))) least = Math.min(least, opening(this.p, s.depth, this.p.attempts[a]!.depth));
@@ -109,12 +79,16 @@ export class Bounds {
     const table = new Float64Array(2 ** own.length * count);
     const joint = own.some((a) => this.p.attempts[a]!.cures.length > 1);
     for (let mask = 0; mask < 2 ** own.length; mask++)
-      for (let h = 0; h < count; h++)
-        table[mask * count + h] = joint
-          ? 1
-          : 1 - own.reduce((none, a, k) => (mask & (1 << k) ? none : none * (1 - this.works[a]![h]!)), 1);
+      for (let h = 0; h < count; h++) table[mask * count + h] = joint ? 1 : 1 - this.noneOf(own, mask, h);
     this.curables.set(f, table);
     return table;
+  }
+
+  /** Chance that none of what is left works. */
+  private noneOf(own: readonly number[], mask: number, h: number): number {
+    let none = 1;
+    for (let k = 0; k < own.length; k++) if (!(mask & (1 << k))) none *= 1 - this.works[own[k]!]![h]!;
+    return none;
   }
 
   /** The cheapest attempt that may cure a fault under each explanation; nothing where a joint one may. */
@@ -134,8 +108,10 @@ export class Bounds {
 
   /** What curing one fault gains over giving up under each explanation, the others cured by their cheapest. */
   private gains(f: number, cured: number, cap: Cap, depth: number): Float64Array {
+    // depths at which giving up brings the same are alike
+    const alike = this.p.giveUp.indexOf(this.p.giveUp[depth]!);
     const key =
-      ((f * 4 + cap) * this.p.depths.length + depth) * 2 ** this.p.faults.length + (cured & ~(1 << f));
+      ((f * 4 + cap) * this.p.depths.length + alike) * 2 ** this.p.faults.length + (cured & ~(1 << f));
     const had = this.tables.get(key);
     if (had) return had;
     const { p, count } = this;

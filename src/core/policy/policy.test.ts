@@ -68,6 +68,8 @@ function bruteForce(p: LadderProblem): number {
 const random = (seed: number, faults: number, routes: number, checks: number) =>
   randomCase(seeded(seed), { faults, routes, checks, explanations: 4 });
 
+const valueOf = (p: LadderProblem): number => solvePolicy(p, WHOLE).value;
+
 /** What following a policy brings, by walking it with the odds worked out at its own rungs. */
 function follow(p: LadderProblem, r: Rung): number {
   if (r.do === "sell" || r.do === "give-up") return r.value;
@@ -83,10 +85,10 @@ function follow(p: LadderProblem, r: Rung): number {
 }
 
 test.each([
-  [1, 3, 4, 40],
-  [2, 2, 2, 25],
-  [2, 3, 1, 6],
-  [3, 1, 2, 12],
+  [1, 3, 4, 16],
+  [2, 2, 2, 14],
+  [2, 3, 1, 4],
+  [3, 1, 2, 8],
 ])(
   "%i faults of %i routes with %i checks: as good as trying every order there is",
   (faults, routes, checks, n) => {
@@ -109,4 +111,136 @@ test("what is quick never promises more than can be had, and its bound never les
     expect(upper).toBeGreaterThanOrEqual(exact - 1e-6);
     expect(follow(p, root)).toBeCloseTo(value, 6);
   }
+});
+
+describe("what a value may do", () => {
+  const cases = Array.from({ length: 12 }, (_, i) => random(i + 100, 2, 2, 2));
+  const moneyTimes = (p: LadderProblem, k: number): LadderProblem => ({
+    ...p,
+    attempts: p.attempts.map((a) => ({ ...a, cost: a.cost * k })),
+    checks: p.checks!.map((c) => ({ ...c, cost: c.cost * k })),
+    depths: p.depths.map((d) => ({ ...d, cost: d.cost * k })),
+    price: [p.price[0] * k, p.price[1] * k, p.price[2] * k],
+    sale: { ...p.sale, fixed: p.sale.fixed * k, tax: { ...p.sale.tax, above: p.sale.tax.above * k } },
+    comebackCost: p.comebackCost * k,
+    giveUp: p.giveUp.map((g) => g * k),
+    giveUpBroken: p.giveUpBroken * k,
+  });
+
+  test("something more that may be done never lowers it, an attempt or a check", () => {
+    for (const p of cases) {
+      const fewer = { ...p, checks: p.checks!.slice(1) };
+      expect(valueOf(p)).toBeGreaterThanOrEqual(valueOf(fewer) - 1e-6);
+      const shorter = {
+        ...p,
+        attempts: p.attempts.slice(0, -1).map((a) => ({ ...a, spends: [] })),
+        checks: p.checks!.map((c) => ({ ...c, voided: [] })),
+      };
+      const whole = {
+        ...p,
+        attempts: p.attempts.map((a) => ({ ...a, spends: [] })),
+        checks: p.checks!.map((c) => ({ ...c, voided: [] })),
+      };
+      expect(valueOf(whole)).toBeGreaterThanOrEqual(valueOf(shorter) - 1e-6);
+    }
+  });
+
+  test("a dearer minute makes a check worth less by its own minutes at most", () => {
+    for (const p of cases)
+      for (const [k, check] of p.checks!.entries()) {
+        const dearer = {
+          ...p,
+          checks: p.checks!.map((c, i) => (i === k ? { ...c, cost: check.cost + 50 } : c)),
+        };
+        const lost = valueOf(p) - valueOf(dearer);
+        expect(lost).toBeGreaterThanOrEqual(-1e-6);
+        expect(lost).toBeLessThanOrEqual(50 + 1e-6);
+      }
+  });
+
+  test("the same in another currency is the same, so many times over", () => {
+    for (const p of cases) {
+      const [once, more] = [solvePolicy(p, WHOLE), solvePolicy(moneyTimes(p, 100), WHOLE)];
+      expect(more.value / 100).toBeCloseTo(once.value, 6);
+      expect(more.acts[0]!.index).toBe(once.acts[0]!.index);
+    }
+  });
+});
+
+describe("one fault, two ways to cure it", () => {
+  const unit: LadderProblem = {
+    ...random(1, 1, 1, 0),
+    faults: [{ id: "drift", leave: null }],
+    depths: [{ cost: 0, minutes: 0 }],
+    openedTo: 0,
+    price: [5000, 5000, 5000],
+    cap: 0,
+    sale: { feeShare: 0, fixed: 0, tax: { share: 0, above: 0 } },
+    comebackCost: 0,
+    comeback: 0,
+    giveUp: [1000],
+    giveUpBroken: 1000,
+    explanations: [0.8, 0.2],
+    checks: [],
+    attempts: [
+      // both mend the sensor and neither the flex: where the first fails, the second hardly helps
+      ["clean", 300, [0.9, 0]] as const,
+      ["sensor", 900, [0.95, 0]] as const,
+    ].map(([id, cost, works]) => ({
+      id,
+      cures: [0],
+      cost,
+      minutes: 10,
+      depth: 0,
+      success: 0.8 * works[0],
+      breaks: 0,
+      works,
+      cap: 0,
+      comeback: 0,
+    })),
+  };
+
+  test("after a failure the next has the odds that are left, not its own", () => {
+    const { root } = solvePolicy(unit, WHOLE);
+    if (root.do !== "try") throw new Error("tries nothing");
+    expect(unit.attempts[root.attempt]!.id).toBe("clean");
+    // 0.08 of 1 is left for the sensor, 0.2 for the flex: 0.95 * 0.08 / 0.28 = 27 of 100, worth 1086 of its 900
+    const then = root.failed();
+    if (then.do !== "try") throw new Error("gives up");
+    expect(then.success).toBeCloseTo((0.95 * 0.08) / 0.28, 9);
+    // as if independent it would have been 76 of 100
+    expect(unit.attempts[then.attempt]!.success).toBeCloseTo(0.76, 9);
+  });
+
+  test("a dearer second way is not tried any more once the first failed", () => {
+    const dear = { ...unit, attempts: unit.attempts.map((a, i) => (i === 1 ? { ...a, cost: 1200 } : a)) };
+    const { root } = solvePolicy(dear, WHOLE);
+    if (root.do !== "try") throw new Error("tries nothing");
+    expect(root.failed().do).toBe("give-up");
+  });
+
+  test("a cheap look comes first where it tells the two apart, a dear one does not", () => {
+    const look = (cost: number): LadderProblem => ({
+      ...unit,
+      checks: [
+        {
+          id: "look",
+          cost,
+          minutes: 2,
+          depth: 0,
+          outcomes: [
+            [0.999, 0.001],
+            [0.001, 0.999],
+          ],
+          faults: [0],
+          voided: [],
+        },
+      ],
+    });
+    const cheap = solvePolicy(look(20), WHOLE);
+    expect(cheap.root.do).toBe("check");
+    expect(cheap.acts[0]).toMatchObject({ do: "check", index: 0 });
+    expect(cheap.acts[0]!.value).toBeGreaterThan(cheap.acts[1]!.value);
+    expect(solvePolicy(look(800), WHOLE).root.do).toBe("try");
+  });
 });

@@ -1,6 +1,6 @@
-import { Bounds, type Spot, sum } from "./bounds";
+import { sum } from "./bounds";
 import { type Cap, type LadderProblem, opening, sold } from "./problem";
-import { afterCheck, afterTry, keyOf, type State } from "./state";
+import { type Spot, Spots } from "./spots";
 
 /**
  * The value of a state of a unit by looking ahead: what is known is a mass over the explanations, which each outcome of an
@@ -21,14 +21,17 @@ export type SearchLimits = {
 /** Looks at everything: for small problems. */
 export const WHOLE: SearchLimits = { acts: Infinity, rare: 0, checkedFrom: 0, followed: Infinity };
 
-export type Branch = { state: State; mass: Float64Array };
+/** A spot with what is known there; `asked` holds the outcome of each check, from 1, as digits of base 4. */
+export type Branch = { spot: Spot; asked: number; mass: Float64Array };
 /** What can be done next: an attempt's branches are "worked" and "failed", a check's are its outcomes. */
 export type Act = { do: "try" | "check"; index: number; paid: number; branches: Branch[]; upper: number };
+/** More checks than this are never asked in a row. */
+const LOOKS = 64;
 type Known = { value: number; act: Act | null; looks: number };
 
 export class Search {
-  private readonly bounds: Bounds;
-  private readonly known = new Map<string, Known>();
+  private readonly spots: Spots;
+  private readonly known = new Map<Spot, Map<number, Known>>();
   private readonly works: Float64Array[];
   /** the most that selling brings once an attempt has worked */
   private readonly bestSale: readonly number[];
@@ -41,7 +44,7 @@ export class Search {
     private readonly p: LadderProblem,
     private readonly limits: SearchLimits,
   ) {
-    this.bounds = new Bounds(p);
+    this.spots = new Spots(p);
     const count = p.explanations!.length;
     this.works = p.attempts.map((a) =>
       Float64Array.from({ length: count }, (_, h) => a.works?.[h] ?? a.success),
@@ -63,20 +66,22 @@ export class Search {
   }
 
   /** The value with at most so many checks on the way, and the act that brings it; null for an ending. */
-  best({ state, mass }: Branch, looks: number): Known {
-    const total = sum(mass);
-    const stop = this.spotOf(state).stop * total;
+  best(at: Branch, looks: number): Known {
+    const total = sum(at.mass);
+    const stop = at.spot.stop * total;
     const most = total < this.limits.checkedFrom ? 0 : looks;
     if (this.isRare(total)) return { value: stop, act: null, looks: most };
-    const key = `${most} ${keyOf(state)}`;
-    const had = this.known.get(key);
+    let known = this.known.get(at.spot);
+    if (!known) this.known.set(at.spot, (known = new Map<number, Known>()));
+    const key = at.asked * LOOKS + most;
+    const had = known.get(key);
     if (had) return had;
     let found: Known = { value: stop, act: null, looks: most };
-    if (this.bounds.of(state, mass) > stop + EPS) {
+    if (upperOf(at) > stop + EPS) {
       this.looked++;
-      found = this.lookInto({ state, mass }, most, found);
+      found = this.lookInto(at, most, found);
     }
-    this.known.set(key, found);
+    known.set(key, found);
     return found;
   }
 
@@ -118,12 +123,11 @@ export class Search {
 
   /** Every act from here with an upper bound of what it brings, the most promising first. */
   acts(at: Branch, looks: number, least = -Infinity): Act[] {
-    const { cured, most } = this.spotOf(at.state);
-    const whole = this.bounds.of(at.state, at.mass);
-    const tries = this.p.attempts.flatMap((_, i) =>
-      this.roughly(at, i, { whole, most }) <= least ? [] : (this.tryAt(at, i, cured) ?? []),
+    const whole = upperOf(at);
+    const tries = this.p.attempts.flatMap((_, a) =>
+      this.spots.mayTry(at.spot, a) && this.roughly(at, a, whole) > least ? this.tryAt(at, a) : [],
     );
-    const checks = looks > 0 ? (this.p.checks ?? []).flatMap((_, i) => this.checkAt(at, i, cured) ?? []) : [];
+    const checks = looks > 0 ? (this.p.checks ?? []).flatMap((_, i) => this.checkAt(at, i) ?? []) : [];
     return [...tries, ...checks].sort((a, b) => b.upper - a.upper || a.index - b.index);
   }
 
@@ -131,64 +135,68 @@ export class Search {
    * A bound of an attempt that is cheap to have: where it works nothing but the best sale is left, and where it does not
    * the state brings no more than it did before.
    */
-  private roughly(
-    { mass }: Branch,
-    a: number,
-    { whole, most }: { whole: number; most: Float64Array },
-  ): number {
+  private roughly({ spot: { most }, mass }: Branch, a: number, whole: number): number {
     const { cost } = this.p.attempts[a]!;
     const works = this.works[a]!;
     const best = this.bestSale[a]!;
     let upper = whole;
     let total = 0;
     for (let h = 0; h < mass.length; h++) {
-      total += mass[h]!;
-      upper += mass[h]! * works[h]! * Math.max(0, best - most[h]!);
+      const m = mass[h]!;
+      total += m;
+      if (best > most[h]!) upper += m * works[h]! * (best - most[h]!);
     }
     return upper - total * cost;
   }
 
-  private tryAt({ state, mass }: Branch, a: number, cured: number): Act | null {
-    const after = afterTry(this.p, state, a, cured);
-    if (!after) return null;
+  private tryAt({ spot, asked, mass }: Branch, attempt: number): Act {
     const { p } = this;
-    const t = p.attempts[a]!;
-    const works = this.works[a]!;
+    const { worked, failed } = this.spots.tryFrom(spot, attempt);
+    const t = p.attempts[attempt]!;
+    const works = this.works[attempt]!;
     const [won, lost] = [new Float64Array(mass.length), new Float64Array(mass.length)];
+    let total = 0;
     for (let h = 0; h < mass.length; h++) {
+      total += mass[h]!;
       won[h] = mass[h]! * works[h]!;
       lost[h] = mass[h]! * Math.max(0, 1 - works[h]! - t.breaks);
     }
-    const paid =
-      sum(mass) *
-      (t.cost + opening(p, state.depth, t.depth) - (t.breaks > 0 ? t.breaks * p.giveUpBroken : 0));
-    return this.bounded("try", a, paid, [
-      { state: after.worked, mass: won },
-      { state: after.failed, mass: lost },
+    const broken = t.breaks > 0 ? t.breaks * p.giveUpBroken : 0;
+    const paid = total * (t.cost + opening(p, spot.depth, t.depth) - broken);
+    return bounded("try", attempt, paid, [
+      { spot: worked, asked, mass: won },
+      { spot: failed, asked, mass: lost },
     ]);
   }
 
-  private checkAt({ state, mass }: Branch, c: number, cured: number): Act | null {
-    const after = afterCheck(this.p, state, c, cured);
-    if (!after) return null;
+  private checkAt({ spot, asked, mass }: Branch, c: number): Act | null {
+    const place = 4 ** c;
+    if (Math.floor(asked / place) % 4 !== 0 || !this.spots.mayCheck(spot, c)) return null;
     const check = this.p.checks![c]!;
-    const paid = sum(mass) * (check.cost + opening(this.p, state.depth, check.depth));
-    return this.bounded(
-      "check",
-      c,
-      paid,
-      after.map((s, o) => ({ state: s, mass: mass.map((m, h) => m * check.outcomes[o]![h]!) })),
-    );
+    const paid = sum(mass) * (check.cost + opening(this.p, spot.depth, check.depth));
+    const deep = this.spots.opened(spot, check.depth);
+    const branches = check.outcomes.map((chances, o) => ({
+      spot: deep,
+      asked: asked + (o + 1) * place,
+      mass: mass.map((m, h) => m * chances[h]!),
+    }));
+    return bounded("check", c, paid, branches);
   }
 
-  private bounded(what: Act["do"], index: number, paid: number, branches: Branch[]): Act {
-    const upper = branches.reduce((v, b) => v + this.bounds.of(b.state, b.mass), -paid);
-    return { do: what, index, paid, branches, upper };
+  start(): Branch {
+    return { spot: this.spots.start, asked: 0, mass: Float64Array.from(this.p.explanations!) };
   }
+}
 
-  spotOf = (s: State): Spot => this.bounds.at(s);
+/** The most that a state brings, for a mass over the explanations that need not add up to 1. */
+export function upperOf({ spot: { most }, mass }: Branch): number {
+  let total = 0;
+  for (let h = 0; h < mass.length; h++) total += mass[h]! * most[h]!;
+  return total;
+}
 
-  upper(at: Branch): number {
-    return this.bounds.of(at.state, at.mass);
-  }
+function bounded(what: Act["do"], index: number, paid: number, branches: Branch[]): Act {
+  let upper = -paid;
+  for (const b of branches) upper += upperOf(b);
+  return { do: what, index, paid, branches, upper };
 }

@@ -1,7 +1,6 @@
 import { type LadderProblem, opening, openingMinutes } from "./problem";
 import type { ActNow, Rung } from "./rung";
-import { EPS, type Branch, Search, type SearchLimits, WHOLE } from "./search";
-import { stateAtStart } from "./state";
+import { EPS, type Branch, Search, type SearchLimits, upperOf, WHOLE } from "./search";
 import { sum } from "./bounds";
 
 /**
@@ -21,14 +20,14 @@ export type Policy = {
 };
 
 /** What is interactive: some hundred milliseconds at most on the largest problems. */
-export const QUICK: SearchLimits = { acts: 4000, rare: 1e-4, checkedFrom: 0.04, followed: 3 };
+export const QUICK: SearchLimits = { acts: 2000, rare: 5e-4, checkedFrom: 0.05, followed: 3 };
 /** For what is only set beside it. */
-export const ROUGH: SearchLimits = { ...QUICK, acts: 600, rare: 1e-3 };
+export const ROUGH: SearchLimits = { ...QUICK, acts: 300, rare: 2e-3 };
 export { WHOLE };
 
 export function solvePolicy(p: LadderProblem, limits: SearchLimits = QUICK): Policy {
   const search = new Search(p, limits);
-  const start: Branch = { state: stateAtStart(p), mass: Float64Array.from(p.explanations!) };
+  const start = search.start();
   let looks = 0;
   let value = search.best(start, 0).value;
   let whole = search.isWhole;
@@ -41,8 +40,8 @@ export function solvePolicy(p: LadderProblem, limits: SearchLimits = QUICK): Pol
     if (!search.isWhole) break;
   }
   const upper = Math.min(
-    search.upper(start),
-    Math.max(search.spotOf(start.state).stop, ...search.acts(start, checks).map((a) => a.upper)),
+    upperOf(start),
+    Math.max(start.spot.stop, ...search.acts(start, checks).map((a) => a.upper)),
   );
   return {
     value,
@@ -57,7 +56,7 @@ export function solvePolicy(p: LadderProblem, limits: SearchLimits = QUICK): Pol
 const LISTED = 4;
 function actsNow(search: Search, start: Branch, looks: number): ActNow[] {
   const total = sum(start.mass);
-  const found: ActNow[] = [{ do: "end", index: -1, value: search.spotOf(start.state).stop }];
+  const found: ActNow[] = [{ do: "end", index: -1, value: start.spot.stop }];
   for (const act of search.acts(start, looks)) {
     const ranked = found.map((f) => f.value).sort((a, b) => b - a);
     if (ranked.length >= LISTED && act.upper / total <= ranked[LISTED - 1]! + EPS) break;
@@ -70,7 +69,7 @@ function rungAt(p: LadderProblem, search: Search, at: Branch, looks: number): Ru
   const total = sum(at.mass);
   const { act, value, looks: left } = search.best(at, looks);
   if (!act) {
-    const { sale, giveUp } = search.spotOf(at.state);
+    const { sale, giveUp } = at.spot;
     return sale.value >= giveUp
       ? { do: "sell", value: sale.value, cap: sale.cap, share: sale.share, comeback: 1 - sale.kept }
       : { do: "give-up", value: giveUp };
@@ -79,8 +78,8 @@ function rungAt(p: LadderProblem, search: Search, at: Branch, looks: number): Ru
   const of = act.do === "try" ? p.attempts[act.index]! : p.checks![act.index]!;
   const common = {
     value: value / total,
-    cost: of.cost + opening(p, at.state.depth, of.depth),
-    minutes: of.minutes + openingMinutes(p, at.state.depth, of.depth),
+    cost: of.cost + opening(p, at.spot.depth, of.depth),
+    minutes: of.minutes + openingMinutes(p, at.spot.depth, of.depth),
   };
   if (act.do === "try")
     return {

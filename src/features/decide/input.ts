@@ -8,6 +8,7 @@ import type { Advice } from "@/core/decide/advise";
 import type { DecideInput, Rule } from "@/core/decide/build";
 import { chanceOfAnyFailing, chanceOfFailing, knownOf } from "@/core/decide/causes";
 import { rankChecks, USUAL_ADVICE } from "@/core/diagnosis/advise";
+import type { Check } from "@/core/diagnosis/checks";
 import type { Condition } from "@/core/grade/condition";
 import type { Grade } from "@/core/grade/grade";
 import { partOf } from "@/core/parts/catalogue";
@@ -170,7 +171,11 @@ function known(
   const library = of.library.filter((c) => c.skill <= skill);
   const ranked = rankChecks(belief, library, { ...USUAL_ADVICE, isOpen, done }).map((p) => p.check);
   const about = new Set(places.flatMap((p) => belief.graph.restsOn.get(p) ?? []));
-  const checks = ranked.filter((c) => c.about.some((i) => about.has(i))).slice(0, MOST_CHECKS);
+  // what fails needs no second test to be believed
+  const asks = (c: Check) => c.kind !== "test" || !places.includes(c.target);
+  const checks = ranked
+    .filter((c) => asks(c) && c.about.some((i) => about.has(i)))
+    .slice(0, MOST_CHECKS);
   const { nodes = [], points = [] } = profile.wiring ?? {};
   const things = [...profile.controls, ...profile.functions];
   const nameOf = (target: string) => {
