@@ -6,7 +6,7 @@ import { EPS, endOf, layOut, move } from "./ladder-states";
 import { fill } from "./ladder-values";
 import { search } from "./ladder-search";
 
-/** Solves a ladder: the rungs, the best first, as far as somebody walks down. Method: docs/decide.md. */
+/** Solves a ladder: the rungs, the best first, as far as somebody walks down. Method: docs/advice.md. */
 
 export type Ladder = {
   value: number;
