@@ -173,9 +173,7 @@ function known(
   const about = new Set(places.flatMap((p) => belief.graph.restsOn.get(p) ?? []));
   // what fails needs no second test to be believed
   const asks = (c: Check) => c.kind !== "test" || !places.includes(c.target);
-  const checks = ranked
-    .filter((c) => asks(c) && c.about.some((i) => about.has(i)))
-    .slice(0, MOST_CHECKS);
+  const checks = ranked.filter((c) => asks(c) && c.about.some((i) => about.has(i))).slice(0, MOST_CHECKS);
   const { nodes = [], points = [] } = profile.wiring ?? {};
   const things = [...profile.controls, ...profile.functions];
   const nameOf = (target: string) => {

@@ -60,7 +60,16 @@ function useHeadline({ view, decide, advice, shop, canWork }: HeadlineProps) {
     const { tree } = advice;
     if (tree.do === "check" && going(advice.best)) {
       const check = decide.next.checks[tree.check]!;
-      return say("firstLookCheckDecides", { check: checkNamed(check.kind, check.name) });
+      return say("firstLookCheckDecides", {
+        check: checkNamed(check.kind, check.name),
+        then: first
+          ? say("thenMostLikely", {
+              route: first.route.name.toLowerCase(),
+              mean: Math.round(first.chance.mean * 100),
+              chance: casesWords(first.chance),
+            })
+          : "",
+      });
     }
     if (first && going(advice.best))
       return say("firstRouteAtTheFindWorks", {

@@ -238,7 +238,8 @@ export const say = catalogue("decide", {
   noPlanBringsMoreThan: "Not every plan was tried to its end; none brings more than {upper}.",
   bringsFromHere: "brings from here, on average",
   ifOutcomeThen: "If it is “{outcome}” ({chance} of 100): {then}",
-  firstLookCheckDecides: "First look: {check}. What it tells decides the route.",
+  firstLookCheckDecides: "First look: {check}. What it tells decides the route.{then}",
+  thenMostLikely: " Most likely then: {route}, which works in {mean} of 100 as things are: {chance}.",
   nothingIsLeftToTry:
     "Nothing is left to try. Stopping brings {giveUp}; {sunk} and {minutes} minutes are spent either way.",
   testItFirst: "Test it first",
