@@ -10,12 +10,14 @@ import {
   type Skipped,
   buildProblem,
 } from "./build";
+import type { DecideCheck } from "./causes";
 import { type Disposition, type End, bestOf, endsOf, keepOf, spreadIn } from "./ends";
 import { type Ladder, solveLadder } from "./ladder";
 import type { School } from "./routes";
 import { keeping, solved, unchecked } from "./solved";
 import { firstTry, type Leaf, type Spread, type TreeNode, leavesOf, treeOf } from "./walk";
 
+export type NamedCheck = Pick<DecideCheck, "id" | "kind" | "name">;
 export type SchoolPlan = { school: School; value: number; first: string | null; less: number };
 
 export type Advice = {
@@ -27,6 +29,8 @@ export type Advice = {
   /** how many routes were set aside to keep the ladder exact; 0 nearly always */
   setAside: number;
   tree: TreeNode;
+  /** the checks that were weighed: acts and rungs name them by their place in this list */
+  checks: NamedCheck[];
   /** the best acts now, each with what it brings if the best is done after it */
   acts: ActNow[];
   /** no policy brings more than this; `value` where everything was worked out */
@@ -138,6 +142,7 @@ export function advise(input: DecideInput): Advice {
     testFirst: places.every((p) => p.twin) && input.untested.length > 0,
     setAside,
     tree: treeOf(problem, ladder.root, codesOf(input)),
+    checks: (input.checks ?? []).map(({ id, kind, name }) => ({ id, kind, name })),
     acts: ladder.acts,
     upper: Math.max(ladder.upper, ...ends.map((e) => e.value ?? -Infinity)),
     value: chosen.value!,

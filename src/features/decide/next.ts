@@ -4,7 +4,6 @@ import type { Knex } from "knex";
 
 import type { Id } from "@/core/base/ids";
 import type { DecideInput } from "@/core/decide/build";
-import type { DecideCheck } from "@/core/decide/causes";
 import { unitById } from "@/features/case/facts";
 import { modelById } from "@/features/models/deeds";
 import { loadSettings } from "@/features/settings/settings";
@@ -13,11 +12,11 @@ import { adviceFor, digestOf, keptAdvice, type StandingAdvice } from "./kept";
 
 /** The one next act of a unit, as Find and Decide show it. */
 
-export type NamedCheck = Pick<DecideCheck, "id" | "kind" | "name">;
 export type NextView = {
   /** stands for all that the advice rests on */
   digest: string;
-  checks: NamedCheck[];
+  /** the checks that are weighed now; advice that is kept names its own */
+  checks: string[];
   kept: StandingAdvice | null;
 };
 
@@ -29,7 +28,7 @@ const inputOf = async (db: Knex, unitId: Id<"unit">) => {
 
 export const nextOf = (unitId: Id<"unit">, input: DecideInput): NextView => ({
   digest: digestOf(input),
-  checks: (input.checks ?? []).map(({ id, kind, name }) => ({ id, kind, name })),
+  checks: (input.checks ?? []).map((c) => c.id),
   kept: keptAdvice(unitId, input),
 });
 

@@ -56,7 +56,7 @@ export function DecideStation({ view, decide, questions, role, publicUrl }: Prop
         </>
       }
     >
-      <NextAct next={decide.next} got={got} shop={shop} />
+      <NextAct got={got} shop={shop} />
       {advice && <AdviceBody {...{ view, decide, advice, canWork, fresh }} flips={flips.value} />}
       <Questions view={view} questions={questions} advice={advice} canWork={canWork} publicUrl={publicUrl} />
       <Past decisions={decide.decisions} names={decide.routeNames} shop={shop} />
@@ -97,13 +97,7 @@ function AdviceBody({ view, decide, advice, flips, canWork, fresh }: AdviceProps
           <Typography component="h2" variant="h2">
             {say("theLadder")}
           </Typography>
-          <Ladder
-            advice={advice}
-            checks={decide.next.checks}
-            tree={advice.tree}
-            shop={shop}
-            label={say("ladderOfAttempts")}
-          />
+          <Ladder advice={advice} tree={advice.tree} shop={shop} label={say("ladderOfAttempts")} />
           <KnownOf advice={advice} view={view} input={input} />
           {advice.setAside > 0 && (
             <Typography color="text.secondary">

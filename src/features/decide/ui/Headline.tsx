@@ -59,7 +59,7 @@ function useHeadline({ view, decide, advice, shop, canWork }: HeadlineProps) {
       });
     const { tree } = advice;
     if (tree.do === "check" && going(advice.best)) {
-      const check = decide.next.checks[tree.check]!;
+      const check = advice.checks[tree.check]!;
       return say("firstLookCheckDecides", {
         check: checkNamed(check.kind, check.name),
         then: first

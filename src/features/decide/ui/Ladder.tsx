@@ -11,7 +11,6 @@ import { casesWords } from "@/features/decide/words/text";
 import { money } from "@/text/format";
 import { FIGURES } from "@/ui/figures";
 import { TermList } from "./Terms";
-import type { NamedCheck } from "@/features/decide/next";
 import { say } from "@/features/decide/words/words";
 import { checkNamed, outcomeWords } from "@/features/find/words/text";
 import { allOf } from "@/text/lists";
@@ -23,20 +22,18 @@ const GRADE = ["A", "B", "C"] as const;
 /** The ladder: do this first; if the retest fails, then that; stop there. What follows a cure is set in. */
 export function Ladder({
   advice,
-  checks,
   tree,
   shop,
   label,
 }: {
   advice: Advice;
-  checks: readonly NamedCheck[];
   tree: TreeNode;
   shop: Settings;
   label: string;
 }) {
   return (
     <Box component="ol" aria-label={label} sx={{ listStyle: "none", m: 0, p: 0 }}>
-      <Rungs node={tree} advice={advice} checks={checks} shop={shop} first />
+      <Rungs node={tree} advice={advice} shop={shop} first />
     </Box>
   );
 }
@@ -44,13 +41,12 @@ export function Ladder({
 type RungsProps = {
   node: TreeNode;
   advice: Advice;
-  checks: readonly NamedCheck[];
   shop: Settings;
   first?: boolean;
 };
 
 /** What Rungs knows and does; the components below only show it. */
-function useRungs({ node, advice, checks, shop, first = false }: RungsProps) {
+function useRungs({ node, advice, shop, first = false }: RungsProps) {
   const [open, setOpen] = useState(false);
   const endOf = () => {
     if (node.do === "sell")
@@ -61,7 +57,7 @@ function useRungs({ node, advice, checks, shop, first = false }: RungsProps) {
     if (node.do === "give-up") return say("stopThereSellAsItIs");
     return say("andSoOn");
   };
-  return { node, advice, checks, shop, first, open, setOpen, endOf };
+  return { node, advice, shop, first, open, setOpen, endOf };
 }
 type RungsState = ReturnType<typeof useRungs>;
 type Tried = Advice["options"][number];
@@ -69,9 +65,9 @@ type TryNode = Extract<TreeNode, { do: "try" }>;
 
 function Rungs(props: RungsProps) {
   const s = useRungs(props);
-  const { node, advice, checks, shop, first, endOf } = s;
+  const { node, advice, shop, first, endOf } = s;
 
-  if (node.do === "check") return <CheckRung {...{ node, advice, checks, shop, first }} />;
+  if (node.do === "check") return <CheckRung {...{ node, advice, shop, first }} />;
   if (node.do !== "try")
     return (
       <Box
@@ -129,26 +125,20 @@ function Rungs(props: RungsProps) {
             {option.route.grade !== "A" && say("atBestGradeGrade", { grade: option.route.grade })}
           </Words>
           <RungDetail {...s} node={node} option={option} />
-          <WhenItWorked {...{ node, advice, checks, shop }} />
+          <WhenItWorked {...{ node, advice, shop }} />
           <Words size="small" before={0.5} quiet>
             {say("ifTheRetestFails")}
           </Words>
         </Box>
       </Box>
-      <Rungs {...{ advice, checks, shop }} node={node.failed} />
+      <Rungs {...{ advice, shop }} node={node.failed} />
     </>
   );
 }
 
 /** A look before something is tried: what each outcome leads to is set in under it. */
-function CheckRung({
-  node,
-  advice,
-  checks,
-  shop,
-  first,
-}: RungsProps & { node: Extract<TreeNode, { do: "check" }> }) {
-  const check = checks[node.check]!;
+function CheckRung({ node, advice, shop, first }: RungsProps & { node: Extract<TreeNode, { do: "check" }> }) {
+  const check = advice.checks[node.check]!;
   return (
     <Box
       component="li"
@@ -180,7 +170,7 @@ function CheckRung({
               })}
             </Words>
             <Box component="ol" sx={{ listStyle: "none", m: 0, p: 0 }}>
-              <Rungs {...{ advice, checks, shop }} node={o.then} />
+              <Rungs {...{ advice, shop }} node={o.then} />
             </Box>
           </Box>
         ))}
@@ -190,7 +180,7 @@ function CheckRung({
 }
 
 /** What comes after a good retest: the next fault's rungs, or the end of the way. */
-const WhenItWorked = ({ node, advice, checks, shop }: RungsProps & { node: TryNode }) =>
+const WhenItWorked = ({ node, advice, shop }: RungsProps & { node: TryNode }) =>
   node.worked.do === "sell" ? (
     <Box sx={{ fontSize: SIZE.small, color: "pass.main", fontWeight: 600 }}>
       {say("goodRetestWorked", { worked: endWords(node.worked, shop) })}
@@ -201,7 +191,7 @@ const WhenItWorked = ({ node, advice, checks, shop }: RungsProps & { node: TryNo
         {say("whenTheRetestIsGood")}
       </Words>
       <Box component="ol" sx={{ listStyle: "none", m: 0, p: 0 }}>
-        <Rungs {...{ advice, checks, shop }} node={node.worked} />
+        <Rungs {...{ advice, shop }} node={node.worked} />
       </Box>
     </Box>
   );

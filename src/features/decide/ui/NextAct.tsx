@@ -7,7 +7,6 @@ import type { Settings } from "@/contract/deeds";
 import type { Advice } from "@/core/decide/advise";
 import type { TreeNode } from "@/core/decide/walk";
 import type { ActNow } from "@/core/policy/rung";
-import type { NamedCheck, NextView } from "@/features/decide/next";
 import { DISPOSITION_WORDS } from "@/features/decide/words/text";
 import { say } from "@/features/decide/words/words";
 import { checkNamed, outcomeWords } from "@/features/find/words/text";
@@ -17,7 +16,6 @@ import { Block, Row, Text, Words } from "@/ui/kit/layout";
 import type { useAdvice } from "./useAdvice";
 
 type Props = {
-  next: NextView;
   got: ReturnType<typeof useAdvice>;
   shop: Settings;
   /** what can be done with it here */
@@ -27,9 +25,9 @@ type Props = {
 const going = (advice: Advice): boolean => advice.best === "mend" || advice.best === "hold";
 
 /** An act in words: a look, a route at its places, or the best way to end. */
-function actWords(act: Pick<ActNow, "do" | "index">, advice: Advice, checks: readonly NamedCheck[]): string {
+function actWords(act: Pick<ActNow, "do" | "index">, advice: Advice): string {
   if (act.do === "check") {
-    const check = checks[act.index]!;
+    const check = advice.checks[act.index]!;
     return checkNamed(check.kind, check.name);
   }
   if (act.do === "try") return advice.options[act.index]!.route.name;
@@ -40,10 +38,10 @@ function actWords(act: Pick<ActNow, "do" | "index">, advice: Advice, checks: rea
   return best ? DISPOSITION_WORDS[best.disposition] : say("endHere");
 }
 
-function afterwards(node: TreeNode, advice: Advice, checks: readonly NamedCheck[]): string {
-  if (node.do === "check") return actWords({ do: "check", index: node.check }, advice, checks);
-  if (node.do === "try") return actWords({ do: "try", index: node.attempt }, advice, checks);
-  return actWords({ do: "end", index: -1 }, advice, checks);
+function afterwards(node: TreeNode, advice: Advice): string {
+  if (node.do === "check") return actWords({ do: "check", index: node.check }, advice);
+  if (node.do === "try") return actWords({ do: "try", index: node.attempt }, advice);
+  return actWords({ do: "end", index: -1 }, advice);
 }
 
 /** What is next, and what it brings against the second best. */
@@ -57,7 +55,7 @@ function compared(advice: Advice): { first: ActNow; second: ActNow | null } {
 }
 
 /** The one act that is next for the unit, the same wherever it is shown: what it brings, against what, and why. */
-export function NextAct({ next, got, shop, children }: Props) {
+export function NextAct({ got, shop, children }: Props) {
   const { advice } = got;
   return (
     <Block component="section" aria-label={say("theNextAct")} before={1.5} after={2}>
@@ -69,7 +67,7 @@ export function NextAct({ next, got, shop, children }: Props) {
       )}
       {advice && !advice.testFirst && advice.acts.length > 0 && (
         <Box sx={{ opacity: got.fresh ? 1 : 0.55 }}>
-          <Weighed {...{ next, advice, shop }} />
+          <Weighed advice={advice} shop={shop} />
         </Box>
       )}
       {got.at && (
@@ -84,9 +82,8 @@ export function NextAct({ next, got, shop, children }: Props) {
   );
 }
 
-function Weighed({ next, advice, shop }: Pick<Props, "next" | "shop"> & { advice: Advice }) {
+function Weighed({ advice, shop }: Pick<Props, "shop"> & { advice: Advice }) {
   const { first, second } = compared(advice);
-  const { checks } = next;
   const ahead = second ? first.value - second.value : 0;
   const beyond = advice.upper - advice.value;
   return (
@@ -94,14 +91,14 @@ function Weighed({ next, advice, shop }: Pick<Props, "next" | "shop"> & { advice
       <Box sx={{ flex: 1, minWidth: 260 }}>
         <Words quiet>{say("nextIs")}</Words>
         <Text component="h2" size="head" strong>
-          {actWords(first, advice, checks)}
+          {actWords(first, advice)}
         </Text>
-        {first.do === "check" && <WhatItTells {...{ advice, checks }} />}
+        {first.do === "check" && <WhatItTells advice={advice} />}
         {second && (
           <Words size="small">
             {say("bringsMoreThan", {
               more: money(Math.round(ahead), shop),
-              second: actWords(second, advice, checks),
+              second: actWords(second, advice),
               value: money(Math.round(second.value), shop),
             })}
           </Words>
@@ -118,7 +115,7 @@ function Weighed({ next, advice, shop }: Pick<Props, "next" | "shop"> & { advice
 }
 
 /** What each outcome of the check would lead to: that is why it is worth its minutes. */
-function WhatItTells({ advice, checks }: { advice: Advice; checks: readonly NamedCheck[] }) {
+function WhatItTells({ advice }: { advice: Advice }) {
   const { tree } = advice;
   if (tree.do !== "check") return null;
   return (
@@ -128,7 +125,7 @@ function WhatItTells({ advice, checks }: { advice: Advice; checks: readonly Name
           {say("ifOutcomeThen", {
             outcome: outcomeWords(o.code),
             chance: Math.round(o.chance * 100),
-            then: afterwards(o.then, advice, checks),
+            then: afterwards(o.then, advice),
           })}
         </li>
       ))}

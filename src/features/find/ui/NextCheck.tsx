@@ -44,7 +44,7 @@ function useNextCheck({ tag, find, next }: Props) {
   const got = useAdvice(tag, next);
   const { proposals, stop } = find.advice;
   const act = got.fresh ? got.advice?.acts[0] : undefined;
-  const asked = act?.do === "check" && isGoing(got.advice) ? next?.checks[act.index]?.id : undefined;
+  const asked = act?.do === "check" && isGoing(got.advice) ? got.advice?.checks[act.index]?.id : undefined;
   const wanted = proposals.find((p) => p.check.id === asked);
   // without a named fault there is nothing to weigh a check against: then the one that tells most a minute
   const first = wanted ?? proposals[0];
@@ -62,7 +62,7 @@ export function NextCheck(props: Props) {
   return (
     <Block component="section" aria-label={say("theNextCheck")} around={2}>
       {next ? (
-        <NextAct next={next} got={s.got} shop={shop}>
+        <NextAct got={s.got} shop={shop}>
           {s.got.fresh && !lead && (
             <Button component={Link} href={`/units/${tag}/decide`} variant="contained">
               {say("goAndDecide")}

@@ -7,10 +7,6 @@ import { FindStation } from "@/features/find/ui/FindStation";
 export default async function FindPage({ params }: { params: Promise<{ tag: string }> }) {
   const { whole: view, actor } = await pageUnit((await params).tag);
   const next = await nextView(database(), view.unit.id);
-  const find = await findView(
-    database(),
-    view,
-    next?.checks.map((c) => c.id),
-  );
+  const find = await findView(database(), view, next?.checks);
   return <FindStation view={view} find={find} next={next} role={actor.role} />;
 }
