@@ -1,7 +1,7 @@
 "use client";
 
 import Box from "@mui/material/Box";
-import { useState } from "react";
+import { type ReactNode, useState } from "react";
 
 import type { Settings } from "@/contract/deeds";
 import type { Advice } from "@/core/decide/advise";
@@ -86,59 +86,41 @@ function Rungs(props: RungsProps) {
   const nameOf = (p: string) => advice.places.find((x) => x.place === p)?.name ?? p;
   return (
     <>
-      <Box
-        component="li"
-        sx={{
-          display: "grid",
-          gridTemplateColumns: "104px minmax(0,1fr)",
-          gap: 1.5,
-          py: 0.8,
-          borderTop: first ? 0 : 1,
-          borderColor: "divider",
-        }}
-      >
-        <Box sx={{ textAlign: "right" }}>
-          <Box
-            sx={{
-              fontFamily: FIGURES,
-              fontWeight: 700,
-              fontSize: first ? SIZE.head : SIZE.title,
-              lineHeight: 1.1,
-            }}
-          >
-            {Math.round(node.success * 100)} %
-          </Box>
-          <Words size="fine" quiet>
-            {say("works")}
-          </Words>
-        </Box>
-        <Box sx={{ minWidth: 0 }}>
-          <RungHead {...s} option={option} />
-          <Words size="small" quiet>
-            {allOf(option.places.map(nameOf))}
-            {option.twin && say("theTwinWhileItIsOpen")}{" "}
-            {say("minutesMinCost", {
-              minutes: Math.round(node.minutes),
-              cost: money(Math.round(node.cost), shop),
-            })}
-            {option.leadDays > 0 && say("partInLeadDaysDays", { leadDays: option.leadDays })}
-            {option.route.grade !== "A" && say("atBestGradeGrade", { grade: option.route.grade })}
-          </Words>
-          <RungDetail {...s} node={node} option={option} />
-          <WhenItWorked {...{ node, advice, shop }} />
-          <Words size="small" before={0.5} quiet>
-            {say("ifTheRetestFails")}
-          </Words>
-        </Box>
-      </Box>
+      <RungRow first={first} figure={`${Math.round(node.success * 100)} %`} under={say("works")}>
+        <RungHead {...s} option={option} />
+        <Words size="small" quiet>
+          {allOf(option.places.map(nameOf))}
+          {option.twin && say("theTwinWhileItIsOpen")}{" "}
+          {say("minutesMinCost", {
+            minutes: Math.round(node.minutes),
+            cost: money(Math.round(node.cost), shop),
+          })}
+          {option.leadDays > 0 && say("partInLeadDaysDays", { leadDays: option.leadDays })}
+          {option.route.grade !== "A" && say("atBestGradeGrade", { grade: option.route.grade })}
+        </Words>
+        <RungDetail {...s} node={node} option={option} />
+        <WhenItWorked {...{ node, advice, shop }} />
+        <Words size="small" before={0.5} quiet>
+          {say("ifTheRetestFails")}
+        </Words>
+      </RungRow>
       <Rungs {...{ advice, shop }} node={node.failed} />
     </>
   );
 }
 
-/** A look before something is tried: what each outcome leads to is set in under it. */
-function CheckRung({ node, advice, shop, first }: RungsProps & { node: Extract<TreeNode, { do: "check" }> }) {
-  const check = advice.checks[node.check]!;
+/** One rung: its figure at the left with what it counts, the act at the right. */
+function RungRow({
+  first,
+  figure,
+  under,
+  children,
+}: {
+  first: boolean | undefined;
+  figure: string;
+  under: string;
+  children: ReactNode;
+}) {
   return (
     <Box
       component="li"
@@ -152,30 +134,45 @@ function CheckRung({ node, advice, shop, first }: RungsProps & { node: Extract<T
       }}
     >
       <Box sx={{ textAlign: "right" }}>
-        <Box sx={{ fontFamily: FIGURES, fontWeight: 700, fontSize: SIZE.title, lineHeight: 1.1 }}>
-          {`${Math.round(node.minutes)} min`}
+        <Box
+          sx={{
+            fontFamily: FIGURES,
+            fontWeight: 700,
+            fontSize: first ? SIZE.head : SIZE.title,
+            lineHeight: 1.1,
+          }}
+        >
+          {figure}
         </Box>
         <Words size="fine" quiet>
-          {say("toLook")}
+          {under}
         </Words>
       </Box>
-      <Box sx={{ minWidth: 0 }}>
-        <Words strong>{checkNamed(check.kind, check.name)}</Words>
-        {node.outcomes.map((o) => (
-          <Box key={o.code} sx={{ mt: 0.5, pl: 1.5, borderLeft: 3, borderColor: "divider" }}>
-            <Words size="small">
-              {say("ifOutcomeInAHundred", {
-                outcome: outcomeWords(o.code),
-                chance: Math.round(o.chance * 100),
-              })}
-            </Words>
-            <Box component="ol" sx={{ listStyle: "none", m: 0, p: 0 }}>
-              <Rungs {...{ advice, shop }} node={o.then} />
-            </Box>
-          </Box>
-        ))}
-      </Box>
+      <Box sx={{ minWidth: 0 }}>{children}</Box>
     </Box>
+  );
+}
+
+/** A look before something is tried: what each outcome leads to is set in under it. */
+function CheckRung({ node, advice, shop, first }: RungsProps & { node: Extract<TreeNode, { do: "check" }> }) {
+  const check = advice.checks[node.check]!;
+  return (
+    <RungRow first={first} figure={`${Math.round(node.minutes)} min`} under={say("toLook")}>
+      <Words strong>{checkNamed(check.kind, check.name)}</Words>
+      {node.outcomes.map((o) => (
+        <Box key={o.code} sx={{ mt: 0.5, pl: 1.5, borderLeft: 3, borderColor: "divider" }}>
+          <Words size="small">
+            {say("ifOutcomeInAHundred", {
+              outcome: outcomeWords(o.code),
+              chance: Math.round(o.chance * 100),
+            })}
+          </Words>
+          <Box component="ol" sx={{ listStyle: "none", m: 0, p: 0 }}>
+            <Rungs {...{ advice, shop }} node={o.then} />
+          </Box>
+        </Box>
+      ))}
+    </RungRow>
   );
 }
 

@@ -18,6 +18,7 @@ const looking = {
     { id: "look.flex", kind: "look", name: "left flex" },
     { id: "probe.switch", kind: "probe", name: "right bumper switch" },
   ],
+  places: [{ place: "bumper.right", twin: false }],
   options: [{ route: { name: "New switch, original" } }],
   acts: [
     { do: "check", index: 1, value: 2148 },
@@ -114,4 +115,18 @@ test("where not every plan was tried, the bound stands beside the value", () => 
   const bounded = { ...looking, upper: 2613 } as Advice;
   render(<Shown next={next({ advice: bounded, at: AT, fresh: true })} />);
   expect(screen.getByText(/none brings more than €26\.13/)).toBeTruthy();
+});
+
+test("no fault is open: no end is proposed as next, and no age is told of nothing", () => {
+  const sound = { ...looking, places: [{ place: "stick.left", twin: true }], acts: [looking.acts[2]!] };
+  render(<Shown next={next({ advice: sound as unknown as Advice, at: AT, fresh: true })} />);
+  expect(screen.queryByRole("heading")).toBeNull();
+  expect(screen.queryByText(/Worked out/)).toBeNull();
+});
+
+test("a fact came since and the new answer cannot be had: the old one stays, and nothing is promised", async () => {
+  render(<Shown next={next({ advice: looking, at: AT, fresh: false })} />);
+  await answer({ ok: false, problem: { code: "busy" } });
+  expect(screen.getByRole("alert").textContent).toContain("could not be worked out");
+  expect(screen.getByText("Worked out at 10:05, before the newest fact.")).toBeTruthy();
 });

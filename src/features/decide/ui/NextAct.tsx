@@ -54,9 +54,16 @@ function compared(advice: Advice): { first: ActNow; second: ActNow | null } {
   return { first: first!, second };
 }
 
+function ageWords({ fresh, failed }: Props["got"], at: string): string {
+  if (fresh) return say("workedOutAt", { at });
+  return failed ? say("workedOutBefore", { at }) : say("workedOutBeforeTheNewest", { at });
+}
+
 /** The one act that is next for the unit, the same wherever it is shown: what it brings, against what, and why. */
 export function NextAct({ got, shop, children }: Props) {
   const { advice } = got;
+  // where no fault is open there is nothing to choose between: the unit is to be sold, or to be tested
+  const isWeighed = advice !== null && !advice.testFirst && advice.places.some((p) => !p.twin);
   return (
     <Block component="section" aria-label={say("theNextAct")} before={1.5} after={2}>
       {got.failed && <Text role="alert">{say("thisCouldNotBeWorkedOut")}</Text>}
@@ -65,16 +72,14 @@ export function NextAct({ got, shop, children }: Props) {
           {say("workingOutWhatIsNext")}
         </Text>
       )}
-      {advice && !advice.testFirst && advice.acts.length > 0 && (
+      {advice && isWeighed && (
         <Box sx={{ opacity: got.fresh ? 1 : 0.55 }}>
           <Weighed advice={advice} shop={shop} />
         </Box>
       )}
-      {got.at && (
+      {got.at && isWeighed && (
         <Words size="small" quiet role="note">
-          {got.fresh
-            ? say("workedOutAt", { at: clockOf(got.at, shop) })
-            : say("workedOutBeforeTheNewest", { at: clockOf(got.at, shop) })}
+          {ageWords(got, clockOf(got.at, shop))}
         </Words>
       )}
       {children}

@@ -233,6 +233,7 @@ export const say = catalogue("decide", {
   endHere: "End here",
   workingOutWhatIsNext: "Working out what is next …",
   workedOutAt: "Worked out at {at}, on all that is known.",
+  workedOutBefore: "Worked out at {at}, before the newest fact.",
   workedOutBeforeTheNewest: "Worked out at {at}, before the newest fact; it is being worked out anew.",
   bringsMoreThan: "That brings {more} more than the second best: {second}, {value}.",
   noPlanBringsMoreThan: "Not every plan was tried to its end; none brings more than {upper}.",
