@@ -435,6 +435,8 @@ test("sold with its cover, and a return that moves the odds of the route at once
 
   const odds = async () => {
     await openPage(page, `/units/${alike.tag}/decide`);
+    // what was kept is shown first, as old; its figures are those from before
+    await expect(page.getByText(/Worked out at .*, on all that is known/)).toBeVisible();
     const rung = page.getByRole("button", { name: /Whole module, dear copy/ }).first();
     if ((await rung.getAttribute("aria-expanded")) !== "true") await rung.click();
     await expect(page.getByText(/Comes back: \d+ %/).first()).toBeVisible();
