@@ -439,7 +439,11 @@ describe("prices", () => {
     expect(await capsOf(unitId)).toEqual([]);
     await db("recording")
       .where({ unit_id: unitId })
-      .update({ grades: db.raw(`jsonb_set(grades, '{face.south}', '"C"')`) });
+      .update({
+        analysis: db.raw(`jsonb_set(jsonb_set(analysis, '{controls,face.south,grade}', '"C"'),
+          '{controls,face.south,reasons}',
+          '[{"measure":"chatter","value":3,"limit":2,"grade":"C","note":""}]')`),
+      });
     expect(await capsOf(unitId)).toEqual([{ cap: 2, what: "face.south" }]);
     const scuffs = [1, 2, 3].map((i) => ({ kind: "scratch" as const, x: 10 * i, y: 5, words: "" }));
     const marked = await ready({ intake: intakeSchema.parse({ marks: scuffs }) });

@@ -1,7 +1,7 @@
 import { type Belief, suspectsOf } from "../diagnosis/belief";
 import type { ShopRecord } from "../diagnosis/priors";
 import { beliefOf, evidenceOfCase, SEARCH } from "./evidence";
-import { type Fact, type FactOf, inOrder } from "./facts";
+import { type Fact, type FactOf, inOrder, isTested } from "./facts";
 import { type CaseOf, partsAt, restsOnAny, standingOf } from "./standing-facts";
 
 /**
@@ -12,8 +12,6 @@ import { type CaseOf, partsAt, restsOnAny, standingOf } from "./standing-facts";
 type Cured = FactOf<"tried">;
 const isCure = (f: Fact): f is Cured =>
   f.kind === "tried" && f.number !== null && f.outcome === "cured" && f.undone !== "stayed-away";
-const isTest = (f: Fact): boolean =>
-  f.kind === "measure" || f.kind === "works" || (f.kind === "function" && f.hand === null);
 /** A try that was tested and did not help is the end of what went before it. */
 const failedTry = (f: Fact): boolean => f.kind === "tried" && f.number !== null && f.retest === "fail";
 
@@ -35,7 +33,7 @@ export function betweenTests(facts: readonly Fact[], act: Fact, of: CaseOf): Fac
   const ordered = inOrder(facts);
   const parts = partsOf(act, of);
   const ends = ordered.filter((f) =>
-    isTest(f) ? "place" in f && f.place !== null && restsOnAny(of, f.place, parts) : failedTry(f),
+    isTested(f) ? "place" in f && f.place !== null && restsOnAny(of, f.place, parts) : failedTry(f),
   );
   const before = ends.filter((f) => f.at <= act.at).at(-1)?.at ?? "";
   const after = ends.find((f) => f.at > act.at)?.at ?? "9";

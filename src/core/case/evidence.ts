@@ -242,10 +242,11 @@ const CODES: Record<FoundAt, PlaceFinding> = {
   eaten: "eaten",
   residue: "residue",
 };
-const codeOf = (f: FactOf<"observed">): PlaceFinding => {
-  if (Object.hasOwn(PLACE_FINDINGS, f.code)) return f.code as PlaceFinding;
-  return f.finding === "corroded" && f.severity < 2 ? "corrosion-slight" : CODES[f.finding];
-};
+/** What is meant where only the plain finding is told. */
+export const finerFinding = (finding: FoundAt, severity: number): PlaceFinding =>
+  finding === "corroded" && severity < 2 ? "corrosion-slight" : CODES[finding];
+const codeOf = (f: FactOf<"observed">): PlaceFinding =>
+  Object.hasOwn(PLACE_FINDINGS, f.code) ? (f.code as PlaceFinding) : finerFinding(f.finding, f.severity);
 
 const isTryOutcome = (o: string | null): o is TryOutcome =>
   o !== null && ["cured", "better", "same", "worse"].includes(o);

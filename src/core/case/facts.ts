@@ -191,6 +191,11 @@ export const factSchema = z.discriminatedUnion("kind", [
   }),
 ]);
 export type Fact = z.infer<typeof factSchema>;
+/** Whether something was found out at a control or function: not what a recording was too short to tell. */
+export const isTested = (f: Fact): boolean =>
+  (f.kind === "measure" && f.grade !== "untested") ||
+  f.kind === "works" ||
+  (f.kind === "function" && f.hand === null);
 export type FactKind = Fact["kind"];
 export type FactOf<K extends FactKind> = Extract<Fact, { kind: K }>;
 export const FACT_KINDS = factSchema.options.map((o) => o.shape.kind.value);

@@ -135,7 +135,7 @@ function endsPlace(done: Done, place: string, ordered: readonly Fact[], of: Case
 const testedAfter = (done: Done, place: string, facts: readonly Fact[]): boolean =>
   facts.some(
     (f) =>
-      (f.kind === "measure" || f.kind === "works" || f.kind === "function") &&
+      ((f.kind === "measure" && f.grade !== "untested") || f.kind === "works" || f.kind === "function") &&
       f.place === place &&
       new Date(f.at) > done.at,
   );

@@ -1,6 +1,6 @@
 import type { Minor } from "../money/money";
 import type { ActNow } from "../policy/rung";
-import { ROUGH } from "../policy/solve";
+import { QUICK, ROUGH } from "../policy/solve";
 import { labourOf } from "../money/rates";
 import {
   type Built,
@@ -124,8 +124,8 @@ const highest = (least: number, ends: readonly End[]) =>
  * The whole advice on one unit. Pure and deterministic; some hundred milliseconds at the worst, so keep it
  * off a page's main thread.
  */
-export function advise(input: DecideInput): Advice {
-  const { built, ladder, setAside } = solved(buildProblem(input));
+export function advise(input: DecideInput, limits = QUICK): Advice {
+  const { built, ladder, setAside } = solved(buildProblem(input), Infinity, limits);
   const { problem, options, places } = built;
   const sunk = input.spent.purchase + input.spent.parts + labourOf(input.spent.minutes, input.rates);
   const ends = endsOf(input, built, ladder, sunk);

@@ -17,9 +17,11 @@ export type SearchLimits = {
   checkedFrom: number;
   /** of the checks at a state, so many are followed further: those that bring most if none came after them */
   followed: number;
+  /** of the acts now, at least so many are worked out to the end */
+  listed: number;
 };
 /** Looks at everything: for small problems. */
-export const WHOLE: SearchLimits = { acts: Infinity, rare: 0, checkedFrom: 0, followed: Infinity };
+export const WHOLE: SearchLimits = { acts: Infinity, rare: 0, checkedFrom: 0, followed: Infinity, listed: 4 };
 
 /** A spot with what is known there; `asked` holds the outcome of each check, from 1, as digits of base 4. */
 export type Branch = { spot: Spot; asked: number; mass: Float64Array };

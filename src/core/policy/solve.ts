@@ -20,7 +20,9 @@ export type Policy = {
 };
 
 /** What is interactive: some hundred milliseconds at most on the largest problems. */
-export const QUICK: SearchLimits = { acts: 2000, rare: 5e-4, checkedFrom: 0.05, followed: 3 };
+export const QUICK: SearchLimits = { acts: 2000, rare: 5e-4, checkedFrom: 0.05, followed: 3, listed: 4 };
+/** The same with every act that may be done now told to the end. */
+export const LISTING_ALL: SearchLimits = { ...QUICK, listed: Infinity };
 /** For what is only set beside it. */
 export const ROUGH: SearchLimits = { ...QUICK, acts: 300, rare: 2e-3 };
 export { WHOLE };
@@ -47,22 +49,21 @@ export function solvePolicy(p: LadderProblem, limits: SearchLimits = QUICK): Pol
     value,
     upper: whole && looks === checks ? value : Math.max(value, upper),
     root: rungAt(p, search, start, looks),
-    acts: actsNow(search, start, looks),
+    acts: actsNow(search, start, looks, limits.listed),
     looked: search.looked,
   };
 }
 
 /** The acts that may be best now with what each brings: those that a bound rules out are worked out no further. */
-const LISTED = 4;
-function actsNow(search: Search, start: Branch, looks: number): ActNow[] {
+function actsNow(search: Search, start: Branch, looks: number, listed: number): ActNow[] {
   const total = sum(start.mass);
   const found: ActNow[] = [{ do: "end", index: -1, value: start.spot.stop }];
   for (const act of search.acts(start, looks)) {
     const ranked = found.map((f) => f.value).sort((a, b) => b - a);
-    if (ranked.length >= LISTED && act.upper / total <= ranked[LISTED - 1]! + EPS) break;
+    if (ranked.length >= listed && act.upper / total <= ranked[listed - 1]! + EPS) break;
     found.push({ do: act.do, index: act.index, value: search.valueOf(act, looks) / total });
   }
-  return found.sort((a, b) => b.value - a.value).slice(0, LISTED);
+  return found.sort((a, b) => b.value - a.value).slice(0, listed);
 }
 
 function rungAt(p: LadderProblem, search: Search, at: Branch, looks: number): Rung {

@@ -4,10 +4,8 @@ import type { Knex } from "knex";
 
 import { type Fact, inOrder } from "@/core/case/facts";
 import type { CaseOf } from "@/core/case/standing-facts";
-import { checkLibrary } from "@/core/diagnosis/checks";
-import { graphOf } from "@/core/diagnosis/graph";
-import { type ModelProfile, thingsOf } from "@/core/profile/profile";
-import type { Wiring } from "@/core/profile/wiring";
+import { readAgainst } from "@/core/casefile/known";
+import { type ModelProfile } from "@/core/profile/profile";
 import { loadLexicon } from "@/features/settings/lexicon";
 import { together } from "@/platform/deed/base";
 import { doneFacts } from "./done-facts";
@@ -20,22 +18,10 @@ import { readTrail, type Trail, trailFacts } from "./trail-facts";
  * each is kept. Nothing is kept twice, so that what was stored before there were cases reads the same.
  */
 
-/** What is read of a model without wiring: facts are told all the same, and weigh nothing. */
-const NO_WIRING: Wiring = { boards: [], nodes: [], serves: {}, points: [] };
-
-/** What the facts of a unit are read against. */
+/** What the facts of a unit are read against, in the shop's own words. */
 export async function caseOf(db: Knex, profile: ModelProfile, revision: string | null): Promise<CaseOf> {
-  const wiring = profile.wiring ?? NO_WIRING;
-  const graph = graphOf(wiring, revision);
   const { lexicon } = await loadLexicon(db);
-  return {
-    graph,
-    library: checkLibrary(graph, wiring),
-    things: thingsOf(profile, revision),
-    model: profile.id,
-    power: profile.functions.filter((f) => f.kind === "power-on" || f.kind === "charging").map((f) => f.id),
-    lexicon,
-  };
+  return readAgainst(profile, revision, lexicon);
 }
 
 /** Every fact of a unit, in its order. */

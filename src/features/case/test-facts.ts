@@ -49,7 +49,8 @@ export function recordingFacts(
       const works: Fact[] =
         shown === "works" ? [{ ...common, id: `test ${t.id} ${place}`, kind: "works" }] : [];
       const measures = r.reasons
-        .filter((x) => x.grade !== "A" && x.grade !== "untested")
+        // what it could not tell is told where the verdict on the whole control hangs on it
+        .filter((x) => x.grade !== "A" && (x.grade !== "untested" || r.grade === "untested"))
         .map((x): Fact => ({
           ...common,
           id: `test ${t.id} ${place} ${x.measure}`,

@@ -3,20 +3,18 @@ import "server-only";
 import type { Knex } from "knex";
 
 import type { Settings } from "@/contract/deeds";
-import { answeredChecks } from "@/core/case/answered";
+import { CASE_FORMAT, CASE_VERSION } from "@/core/casefile/format";
+import { type CaseWhole, knownOfCase, USUALLY_BAD, withShelf } from "@/core/casefile/known";
 import type { Advice } from "@/core/decide/advise";
 import type { DecideInput, Rule } from "@/core/decide/build";
-import { chanceOfAnyFailing, chanceOfFailing, knownOf } from "@/core/decide/causes";
-import { rankChecks, USUAL_ADVICE } from "@/core/diagnosis/advise";
-import type { Check } from "@/core/diagnosis/checks";
 import type { Condition } from "@/core/grade/condition";
 import type { Grade } from "@/core/grade/grade";
 import { partOf } from "@/core/parts/catalogue";
 import { partsThatFit } from "@/core/parts/fit";
-import { type ModelProfile, controlsOf, functionsOf, placeName } from "@/core/profile/profile";
-import type { Slot } from "@/core/profile/slots";
+import { type ModelProfile, controlsOf, functionsOf } from "@/core/profile/profile";
 import { standingsOf } from "@/features/case/asked";
-import { beliefOfUnit } from "@/features/case/belief";
+import { shopRecord } from "@/features/case/causes";
+import { caseIn } from "@/features/case/credit";
 import { answersBy, openSymptomsOf } from "@/features/case/facts";
 import { purchaseOf } from "@/features/case/purchase";
 import { type StoredProfile, modelByKey } from "@/features/models/deeds";
@@ -34,32 +32,32 @@ import { offThread } from "@/platform/work/pool";
 
 type Loaded = { unit: UnitRow; profile: StoredProfile; settings: Settings };
 
-/**
- * The model's part slots, with what lies on the shelf: a part that is there has no lead time and costs what
- * it cost.
- */
-async function slotsWithShelf(db: Knex, profile: ModelProfile, revision: string | null): Promise<Slot[]> {
+/** What lies on the shelf for the slots of a model, of each make the cheapest. */
+async function shelfOf(
+  db: Knex,
+  profile: ModelProfile,
+  revision: string | null,
+): Promise<CaseWhole["stock"]> {
   const [stock, { value: catalogue }] = await together(
     db,
     () => freeStock(db),
     () => loadCatalogue(db),
   );
-  if (stock.length === 0) return profile.slots ?? [];
-  return (profile.slots ?? []).map((slot) => {
+  if (stock.length === 0) return [];
+  return (profile.slots ?? []).flatMap((slot) => {
     const fits = partsThatFit(catalogue, { model: profile.id, revision, slot });
-    return {
-      ...slot,
-      offers: slot.offers.map((offer) => {
-        const there = stock.filter(
-          (s) =>
-            s.count >= (slot.fit?.count ?? 1) &&
-            fits.some((f) => f.part === s.part && partOf(catalogue, s.part)?.make === offer.make),
-        );
-        if (there.length === 0) return offer;
-        const cheapest = Math.min(...there.map((s) => s.worth)) * (slot.fit?.count ?? 1);
-        return { ...offer, leadDays: 0, priceMinor: cheapest };
-      }),
-    };
+    const count = slot.fit?.count ?? 1;
+    return slot.offers.flatMap((offer) => {
+      const there = stock.filter(
+        (s) =>
+          s.count >= count &&
+          fits.some((f) => f.part === s.part && partOf(catalogue, s.part)?.make === offer.make),
+      );
+      if (there.length === 0) return [];
+      return [
+        { slot: slot.id, make: offer.make, priceMinor: Math.min(...there.map((s) => s.worth)) * count },
+      ];
+    });
   });
 }
 
@@ -98,17 +96,10 @@ const lastFullTestBy = rowsBy((db, unitIds) =>
   ),
 );
 
-/**
- * Everything that the advice on one unit needs, as plain data that also a page's worker can take.
- * @param by `families`: where many units are reckoned with at once, by how each fails alone, without all their facts
- */
-export async function decideInput(
-  db: Knex,
-  { unit, profile, settings }: Loaded,
-  by: "facts" | "families" = "facts",
-): Promise<DecideInput> {
+/** What every reckoning of a unit needs, however much of its case is read. */
+async function readUnit(db: Knex, { unit, profile }: Loaded) {
   const newest = (await modelByKey(db, profile.key)) ?? profile;
-  const slots = await slotsWithShelf(db, newest.body, unit.revision);
+  const stock = await shelfOf(db, newest.body, unit.revision);
   const [{ value: routes }, { value: money }, record, faults, mends, [full], standings] = await together(
     db,
     () => loadRoutes(db),
@@ -119,72 +110,119 @@ export async function decideInput(
     () => lastFullTestBy(db, unit.id),
     () => standingsOf(db, unit.id),
   );
-  const open = new Set(faults.map((f) => f.place));
-  const standing = by === "facts" ? await beliefOfUnit(db, unit) : null;
-  const tried = mends.flatMap((m) =>
-    m.route && m.place && (m.outcome === "failed" || open.has(m.place))
-      ? [{ place: m.place, route: m.route }]
-      : [],
-  );
   const sinceProof = mends.filter((m) => m.opened && (!full || m.at > full.started_at));
+  const slots = newest.body.slots ?? [];
   const reach = (place: string | null) =>
     Math.min(...slots.filter((s) => place && s.serves.includes(place)).map((s) => s.stripMinutes), Infinity);
   const depths = sinceProof.map((m) => reach(m.place)).filter(Number.isFinite);
   return {
-    profile: { id: newest.body.id, controls: newest.body.controls, functions: newest.body.functions, slots },
-    revision: unit.revision,
-    market: money.market,
-    rates: settings.rates,
+    newest,
+    stock,
     routes,
+    money,
     record,
-    rules: money.rules.map(({ family, also, route }): Rule => ({ family, also, route })),
-    faults: faults.map(({ id, number, place, measure }) => ({ id, number, place, measure })),
-    tried,
+    faults,
+    mends,
+    full,
+    withheld: standings.flatMap((s) => (s.state === "no" ? [s.faultId] : [])),
     openMinutes: sinceProof.length ? Math.max(0, ...depths) : 0,
     spent: {
       purchase: purchaseOf(unit),
       parts: mends.reduce((s, m) => s + m.part_minor, 0),
       minutes: mends.reduce((s, m) => s + m.minutes, 0),
     },
+  };
+}
+
+/** The case of a unit as a file: what the command reckons with and what the pages show are one. */
+export async function caseFileOf(db: Knex, loaded: Loaded): Promise<CaseWhole> {
+  const { unit, profile, settings } = loaded;
+  const read = await readUnit(db, loaded);
+  const { of, facts } = await caseIn(db, unit);
+  const [answers, outside, { parts }] = await together(
+    db,
+    () => answersBy(db, unit.id),
+    () => conditionFor(db, unit),
+    async () => ({ parts: await shopRecord(db, of.model) }),
+  );
+  // the inside as this unit was read with, whatever the model has learned since
+  const { wiring: _newer, ...outer } = read.newest.body;
+  return {
+    format: CASE_FORMAT,
+    version: CASE_VERSION,
+    profile: { ...outer, ...(profile.body.wiring ? { wiring: profile.body.wiring } : {}) },
+    revision: unit.revision,
+    currency: settings.currency,
+    rates: settings.rates,
+    market: read.money.market,
+    record: { routes: read.record, parts },
+    stock: read.stock,
+    customer:
+      unit.source === "customer"
+        ? { limitMinor: unit.intake.costLimitMinor, precise: unit.intake.use === "precise" }
+        : null,
+    facts,
+    routes: read.routes,
+    rules: read.money.rules.map(({ family, also, route }): Rule => ({ family, also, route })),
+    lexicon: of.lexicon,
+    faults: read.faults.map(({ id, number, place, measure }) => ({
+      id,
+      number,
+      place,
+      measure,
+      refused: read.withheld.includes(id),
+    })),
+    absent: answers.flatMap((a) => (a.result === "not-fitted" ? [a.function_id] : [])),
+    outside: outside.condition,
+    openMinutes: read.openMinutes,
+    spent: read.spent,
+  };
+}
+
+/**
+ * Everything that the advice on one unit needs, as plain data that also a page's worker can take.
+ * @param by `families`: where many units are reckoned with at once, by how each fails alone, without all their facts
+ */
+export async function decideInput(
+  db: Knex,
+  loaded: Loaded,
+  by: "facts" | "families" = "facts",
+): Promise<DecideInput> {
+  if (by === "facts") return knownOfCase(await caseFileOf(db, loaded)).input;
+  const { unit, settings } = loaded;
+  const read = await readUnit(db, loaded);
+  const { newest, faults, mends } = read;
+  const open = new Set(faults.map((f) => f.place));
+  return {
+    profile: {
+      id: newest.body.id,
+      controls: newest.body.controls,
+      functions: newest.body.functions,
+      slots: withShelf(newest.body.slots ?? [], read.stock),
+    },
+    revision: unit.revision,
+    market: read.money.market,
+    rates: settings.rates,
+    routes: read.routes,
+    record: read.record,
+    rules: read.money.rules.map(({ family, also, route }): Rule => ({ family, also, route })),
+    faults: faults.map(({ id, number, place, measure }) => ({ id, number, place, measure })),
+    tried: mends.flatMap((m) =>
+      m.route && m.place && (m.outcome === "failed" || open.has(m.place))
+        ? [{ place: m.place, route: m.route }]
+        : [],
+    ),
+    openMinutes: read.openMinutes,
+    spent: read.spent,
     customer:
       unit.source === "customer"
         ? { limit: unit.intake.costLimitMinor, precise: unit.intake.use === "precise" }
         : null,
-    withheld: standings.filter((s) => s.state === "no").map((s) => s.faultId),
-    ...(await testedOf(db, unit, newest.body, { faults, mends, full }, standing)),
-    ...(standing ? known(standing, [...open], newest.body, settings.rates.skill) : {}),
+    withheld: read.withheld,
+    ...(await testedOf(db, unit, newest.body, read)),
   };
 }
 
-/** How many checks are weighed beside the attempts: those that tell most a minute. */
-const MOST_CHECKS = 8;
-/** What may be behind the faults, and what could be looked at first, by all the facts of the unit. */
-function known(
-  { of, standing, belief }: NonNullable<Awaited<ReturnType<typeof beliefOfUnit>>>,
-  places: readonly string[],
-  profile: ModelProfile,
-  skill: number,
-): Pick<DecideInput, "causes" | "whole" | "checks"> {
-  if (places.length === 0) return { causes: {} };
-  const done = answeredChecks(standing, of);
-  const isOpen = standing.some(({ fact }) => fact.kind === "observed" || fact.kind === "mended");
-  const library = of.library.filter((c) => c.skill <= skill);
-  const ranked = rankChecks(belief, library, { ...USUAL_ADVICE, isOpen, done }).map((p) => p.check);
-  const about = new Set(places.flatMap((p) => belief.graph.restsOn.get(p) ?? []));
-  // what fails needs no second test to be believed
-  const asks = (c: Check) => c.kind !== "test" || !places.includes(c.target);
-  const checks = ranked.filter((c) => asks(c) && c.about.some((i) => about.has(i))).slice(0, MOST_CHECKS);
-  const { nodes = [], points = [] } = profile.wiring ?? {};
-  const things = [...profile.controls, ...profile.functions];
-  const nameOf = (target: string) => {
-    const thing = things.find((t) => t.id === target);
-    return [...nodes, ...points].find((x) => x.id === target)?.name ?? (thing ? placeName(thing) : target);
-  };
-  return knownOf(belief, places, checks, nameOf);
-}
-
-/** Odds that one thing which nobody tested is bad, where nothing is known of what it rests on. A house guess. */
-const USUALLY_BAD = 0.01;
 const CAP_OF_GRADE: Partial<Record<Grade, 1 | 2>> = { B: 1, C: 2 };
 
 const CAP_OF_OUTSIDE: Record<Condition, 0 | 1 | 2> = { fine: 0, light: 0, marked: 1, worn: 2 };
@@ -204,7 +242,6 @@ async function testedOf(
   unit: UnitRow,
   profile: ModelProfile,
   { faults: open, mends, full: test }: Read,
-  standing: Awaited<ReturnType<typeof beliefOfUnit>>,
 ): Promise<Pick<DecideInput, "untested" | "hiddenBad" | "caps">> {
   const [checks, outside] = await together(
     db,
@@ -225,16 +262,9 @@ async function testedOf(
         (checks.find((c) => c.function_id === id)?.result ?? "not-tested") === "not-tested" && !isFaulty(id),
     ),
   ];
-  const { belief } = standing ?? {};
-  const named = [...new Set(open.map((f) => f.place))];
   return {
-    untested: untested.map((place) => ({
-      place,
-      bad: belief ? chanceOfFailing(belief, place, named) : USUALLY_BAD,
-    })),
-    hiddenBad: belief
-      ? chanceOfAnyFailing(belief, untested, named)
-      : 1 - (1 - USUALLY_BAD) ** untested.length,
+    untested: untested.map((place) => ({ place, bad: USUALLY_BAD })),
+    hiddenBad: 1 - (1 - USUALLY_BAD) ** untested.length,
     caps: [
       ...controls.flatMap((id) => {
         const cap = CAP_OF_GRADE[grades[id] ?? "untested"];

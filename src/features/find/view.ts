@@ -333,7 +333,9 @@ function newestIn(
   record: Parameters<typeof movedBy>[3],
   nameOf: (id: string) => string,
 ): FindView["newest"] {
-  const counts = standing.flatMap((s) => (s.ended === null ? [s.fact] : []));
+  const counts = standing.flatMap(({ fact, ended }) =>
+    ended !== null || (fact.kind === "measure" && fact.grade === "untested") ? [] : [fact],
+  );
   const last = counts.at(-1);
   if (!last) return null;
   // a recording is one piece of news: its worst failure speaks for it
