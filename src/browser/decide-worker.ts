@@ -1,6 +1,12 @@
 import { expose } from "comlink";
 
 import type { Lexicon } from "@/core/claim/lexicon";
+import type { Place } from "@/core/base/finding";
+import { ok, type Result } from "@/core/base/result";
+import { adviceFile } from "@/core/casefile/advice";
+import type { AdviceFile } from "@/core/casefile/format";
+import { knownOfCase } from "@/core/casefile/known";
+import { readCaseFile } from "@/core/casefile/read";
 import { type Advice, advise } from "@/core/decide/advise";
 import { type Flip, flipsOf } from "@/core/decide/flips";
 import type { DecideInput } from "@/core/decide/build";
@@ -16,7 +22,7 @@ import {
 import { drawLot, type Worth } from "@/core/decide/lot";
 import { worthOdds } from "@/core/decide/buying";
 import { seeded } from "@/core/math/random";
-import type { ModelProfile } from "@/core/profile/profile";
+import { type ModelProfile, placeName } from "@/core/profile/profile";
 
 /**
  * Deciding off the page's main thread: ladders, what would change them, and what a listing or a lot may
@@ -39,7 +45,30 @@ const listing = (asked: ListingAsked): { reading: Reading; prospect: Prospect } 
   };
 };
 
+/** A case that somebody handed on, read and weighed; refusals name the place in its file. */
+export type CaseRead = Result<
+  { advice: Advice; file: AdviceFile; names: Record<string, string>; model: string; facts: number },
+  Place
+>;
+function readCase(text: string): CaseRead {
+  const read = readCaseFile(text, null);
+  if (!read.ok) return read;
+  const { profile, facts } = read.value;
+  const known = knownOfCase(read.value);
+  const advice = advise(known.input);
+  const things = [...profile.controls, ...profile.functions].map((t) => [t.id, placeName(t)]);
+  const parts = (profile.wiring?.nodes ?? []).map((n) => [n.id, n.name]);
+  return ok({
+    advice,
+    file: adviceFile(read.value, known, advice),
+    names: Object.fromEntries([...things, ...parts]) as Record<string, string>,
+    model: profile.name,
+    facts: facts.length,
+  });
+}
+
 const api = {
+  readCase,
   advise: (input: DecideInput): Advice => advise(input),
   flips: (input: DecideInput, advice: Advice): Flip[] => flipsOf(input, advice),
   listing,

@@ -177,6 +177,20 @@ function testedBy(
 /** How many checks are weighed beside the attempts: those that tell most a minute. */
 const MOST_CHECKS = 8;
 
+const BROKEN: readonly string[] = ["torn", "eaten", "missing-tooth"];
+/** Parts that were seen broken, or of which a piece was found loose. */
+const brokenIn = (standing: readonly Standing[]): Set<string> =>
+  new Set(
+    standing.flatMap(({ fact: f, ended }) => {
+      if (ended) return [];
+      if (f.kind === "piece") return [f.fits];
+      return f.kind === "observed" && BROKEN.includes(f.finding) && f.severity >= SEEN_PLAINLY
+        ? [f.place]
+        : [];
+    }),
+  );
+const SEEN_PLAINLY = 2;
+
 /** What may be behind the faults, and what could be looked at first. */
 function causesOf(
   belief: Belief,
@@ -199,7 +213,7 @@ function causesOf(
     const thing = things.find((t) => t.id === target);
     return [...nodes, ...points].find((x) => x.id === target)?.name ?? (thing ? placeName(thing) : target);
   };
-  return knownOf(belief, places, checks, nameOf);
+  return knownOf(belief, places, checks, { nameOf, broken: brokenIn(standing) });
 }
 
 /** Everything that is known of a case, and what deciding is asked with. Pure; the heavy part is the belief. */

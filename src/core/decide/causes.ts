@@ -6,9 +6,11 @@ import { type Family, isStick, type Treated } from "./families";
 
 /** What may be behind a failing place, from the belief under Find, as deciding needs it: plain data. */
 
+/** `broken`: seen to be torn, eaten or short of a piece, so that only a new one or a joined one works again. */
+export type CausePart = { node: string; kind: NodeKind; name: string; broken?: true };
 /** Parts that are at fault together behind one place; `elsewhere`: what no part of the wiring stands for. */
 export type PlaceCause = {
-  parts: { node: string; kind: NodeKind; name: string }[];
+  parts: CausePart[];
   elsewhere: boolean;
   probability: number;
 };
@@ -38,7 +40,12 @@ export const causesAt = (b: Belief, place: string): PlaceCause[] => [
 ];
 
 /** The same by what they are; `weight` says how likely each explanation of the unit is. */
-function causesByKey(b: Belief, place: string, weight: (h: number) => number): Map<string, PlaceCause> {
+function causesByKey(
+  b: Belief,
+  place: string,
+  weight: (h: number) => number,
+  broken: ReadonlySet<string> = new Set(),
+): Map<string, PlaceCause> {
   const at = behindAt(b, place);
   const masses = new Map<string, PlaceCause>();
   for (const h of b.live) {
@@ -51,7 +58,7 @@ function causesByKey(b: Belief, place: string, weight: (h: number) => number): M
       masses.set(key, {
         parts: is.parts.map((i) => {
           const { id, kind, name } = b.graph.nodes[i]!;
-          return { node: id, kind, name };
+          return { node: id, kind, name, ...(broken.has(id) ? { broken: true as const } : {}) };
         }),
         elsewhere: is.elsewhere,
         probability,
@@ -99,10 +106,13 @@ export function knownOf(
   b: Belief,
   places: readonly string[],
   checks: readonly Check[] = [],
-  nameOf: (target: string) => string = (target) => target,
+  {
+    nameOf = (target) => target,
+    broken = new Set(),
+  }: { nameOf?: (target: string) => string; broken?: ReadonlySet<string> } = {},
 ): Known {
   const weight = weighed(b, places);
-  const byPlace = places.map((p) => causesByKey(b, p, weighed(b, [p])));
+  const byPlace = places.map((p) => causesByKey(b, p, weighed(b, [p]), broken));
   const at = places.map((p) => behindAt(b, p));
   const numbers = byPlace.map((m) => new Map([...m.keys()].map((key, i) => [key, i])));
   const groups = new Map<string, { mass: number; at: number[]; of: number[] }>();

@@ -1,9 +1,9 @@
 import { chanceOf, type ChanceView, pooledCases, type Tally } from "../math/chances";
 import type { NodeKind } from "../profile/wiring";
 import type { DecideInput, LadderPlace, RouteTally } from "./asked";
-import { treatedAs, type WholeCause } from "./causes";
+import { type CausePart, treatedAs, type WholeCause } from "./causes";
 import type { Family, Treated } from "./families";
-import type { Route } from "./routes";
+import type { Route, School } from "./routes";
 
 /** How often a route works: by how often it reaches what is wrong, and how well it is done there. */
 
@@ -61,6 +61,17 @@ function doneWell(
   return view;
 }
 
+/** Schools that leave every part as it is: none of them mends what is torn, eaten or short of a piece. */
+const LEAVES: readonly School[] = ["calibrate", "clean", "adjust"];
+/** The same of one part behind a place. */
+const doneAt = (
+  input: Pick<DecideInput, "record" | "profile">,
+  route: Route,
+  part: CausePart,
+  family: Family,
+): ChanceView | null =>
+  part.broken && LEAVES.includes(route.school) ? null : doneWell(input, route, treatedAs(part.kind, family));
+
 /** Without a belief about its causes, a family is what its name says in so many of a hundred. A house guess. */
 const USUAL_REACH = 0.92;
 /** What works less often than this is not offered. */
@@ -86,11 +97,10 @@ export function routeChance(
   const sum = { mean: 0, low: 0, high: 0, reach: 0 };
   let main: { view: ChanceView; weight: number } | null = null;
   for (const c of causes) {
-    const wanted: Treated[] = [
-      ...c.parts.map((p) => treatedAs(p.kind, at.family)),
-      ...(c.elsewhere ? (["elsewhere"] as const) : []),
+    const views = [
+      ...c.parts.map((p) => doneAt(input, route, p, at.family)),
+      ...(c.elsewhere ? [doneWell(input, route, "elsewhere")] : []),
     ];
-    const views = wanted.map((f) => doneWell(input, route, f));
     if (views.some((v) => v === null)) continue;
     const all = (of: "mean" | "low" | "high") => views.reduce((x, v) => x * v![of], c.probability);
     sum.reach += c.probability;
@@ -120,12 +130,9 @@ export function worksUnder(
   for (const at of places) {
     const cause = input.causes?.[at.place]?.[whole.at[at.place]!];
     if (!cause) continue;
-    const parts = [
-      ...cause.parts.map((p) => ({ id: p.node, family: treatedAs(p.kind, at.family) })),
-      ...(cause.elsewhere ? [{ id: `else ${at.place}`, family: "elsewhere" as const }] : []),
-    ];
-    for (const part of parts)
-      if (!treated.has(part.id)) treated.set(part.id, doneWell(input, route, part.family)?.mean ?? 0);
+    for (const part of cause.parts)
+      if (!treated.has(part.node)) treated.set(part.node, doneAt(input, route, part, at.family)?.mean ?? 0);
+    if (cause.elsewhere) treated.set(`else ${at.place}`, doneWell(input, route, "elsewhere")?.mean ?? 0);
   }
   return [...treated.values()].reduce((x, y) => x * y, 1);
 }
@@ -136,7 +143,7 @@ export function reachedAt(input: DecideInput, route: Route, at: LadderPlace): st
   const mass = new Map<string, number>();
   let all = 0;
   for (const c of causes) {
-    if (c.elsewhere || c.parts.some((p) => !doneWell(input, route, treatedAs(p.kind, at.family)))) continue;
+    if (c.elsewhere || c.parts.some((p) => !doneAt(input, route, p, at.family))) continue;
     all += c.probability;
     for (const p of c.parts) mass.set(p.node, (mass.get(p.node) ?? 0) + c.probability);
   }

@@ -3,11 +3,12 @@ import "server-only";
 import type { Knex } from "knex";
 
 import type { Id } from "@/core/base/ids";
+import type { CaseWhole } from "@/core/casefile/known";
 import type { DecideInput } from "@/core/decide/build";
 import { unitById } from "@/features/case/facts";
 import { modelById } from "@/features/models/deeds";
 import { loadSettings } from "@/features/settings/settings";
-import { decideInput } from "./input";
+import { caseFileOf, decideInput } from "./input";
 import { adviceFor, digestOf, keptAdvice, type StandingAdvice } from "./kept";
 
 /** The one next act of a unit, as Find and Decide show it. */
@@ -20,11 +21,18 @@ export type NextView = {
   kept: StandingAdvice | null;
 };
 
-const inputOf = async (db: Knex, unitId: Id<"unit">) => {
+const loadedOf = async (db: Knex, unitId: Id<"unit">) => {
   const unit = await unitById(db, unitId);
   const { settings } = await loadSettings(db);
-  return decideInput(db, { unit, profile: await modelById(db, unit.profile_id), settings });
+  return { unit, profile: await modelById(db, unit.profile_id), settings };
 };
+const inputOf = async (db: Knex, unitId: Id<"unit">) => decideInput(db, await loadedOf(db, unitId));
+
+/** The case of a unit in its open format, by its tag; null where there is no such unit. */
+export async function caseFileByTag(db: Knex, tag: string): Promise<CaseWhole | null> {
+  const unit = await db("unit").where({ tag }).first("id");
+  return unit ? caseFileOf(db, await loadedOf(db, unit.id)) : null;
+}
 
 export const nextOf = (unitId: Id<"unit">, input: DecideInput): NextView => ({
   digest: digestOf(input),

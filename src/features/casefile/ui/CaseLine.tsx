@@ -21,6 +21,9 @@ export function CaseLine({ view, tag, shop }: { view: CaseView; tag: string; sho
           {view.about ? say("behindFigure", { what: view.about.name }) : say("theCase")}
         </Typography>
         {view.about && <Link href={`/units/${tag}/case`}>{say("allFacts")}</Link>}
+        <a href={`/api/case/${tag}`} download>
+          {say("saveCase")}
+        </a>
       </Row>
       <About view={view} />
       {view.lines.length === 0 && <Text color="text.secondary">{nothingWords(view)}</Text>}

@@ -24,4 +24,17 @@ export const say = catalogue("casefile", {
   answeredSaysNothing: "what a customer wants says nothing of what is broken",
   decidedSaysNothing: "a decision is taken from the facts and says nothing of a part",
   residueSaysNothing: "harmless by itself: it is cleaned and looked under",
+  saveCase: "Save the case as a file",
+  caseFromFile: "A case from a file",
+  caseFromFileHelp:
+    "A case that another bench handed on, or that was written by hand: read here, weighed as one of our own, and kept nowhere.",
+  openCase: "Open a case",
+  beingWeighed: "The case is being weighed.",
+  notOpened: "This file is not a case that can be read: {why} Mend it and open it again.",
+  couldNotBeWeighed: "It could not be weighed on this computer.",
+  openedCase:
+    "{model}, {facts, plural, one {# fact} other {# facts}}, {blocks, plural, =0 {nothing is} one {# thing is} other {# things are}} unsettled before a release.",
+  whatMayBeBehind: "What may be behind it, as a whole",
+  elsewhere: "something that is no part of the wiring",
+  inOrder: "What to do in which order",
 });

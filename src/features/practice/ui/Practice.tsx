@@ -16,6 +16,7 @@ import { Problem } from "@/ui/deed/Problem";
 import { Choice } from "@/ui/fields/Choice";
 import { NativeSelect } from "@/ui/fields/NativeSelect";
 import { Figure, Table } from "@/ui/kit/Table";
+import { OpenCase } from "@/features/casefile/ui/OpenCase";
 import { usePractice } from "./usePractice";
 import { say } from "@/features/practice/words/words";
 import { Words } from "@/ui/kit/layout";
@@ -65,6 +66,7 @@ export function Practice(props: PracticeProps) {
       <BeginPractice {...s} />
       <UnderWay {...s} />
       <HardCases {...s} />
+      <OpenCase shop={shop} />
       <section aria-label={say("scores")}>
         <Typography component="h2" variant="h2">
           {say("scores")}
