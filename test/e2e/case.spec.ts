@@ -1,9 +1,12 @@
+import { execFileSync } from "node:child_process";
+import { writeFileSync } from "node:fs";
+
 import type { Page } from "@playwright/test";
 
 import type { ControllerFaults } from "@/core/simulate/faults";
 import { one } from "@/core/base/one";
 import { expect, newUnit, signIn, test } from "./shop";
-import { done, fullTest } from "./units";
+import { done, fullTest, MODULE_BAD, stickFault } from "./units";
 
 /** One unit, one case: the joint that was mended, three measures of one stick, and the credit of the heat. */
 
@@ -195,4 +198,59 @@ test("the credit of the heat goes when the search by halves names the lead", asy
   await expect(facts(page).filter({ hasText: "Try 1, reheat" })).toContainText(
     "credit taken back by a later finding",
   );
+});
+
+test("a case goes out as a file, the command prints what the page shows, and the file opens at another bench", async ({
+  page,
+}, info) => {
+  await signIn(page, "bram");
+  const { tag, unitId } = await newUnit(page, "dunlin", { claim: "left stick drifts" });
+  await fullTest(page, "dunlin", unitId, { faults: MODULE_BAD });
+  await done(page, "fault.add", stickFault(unitId));
+  const next = page.getByRole("region", { name: "The next act" });
+
+  await page.goto(`/units/${tag}/decide`);
+  await expect(page.getByText(/Worked out at .*, on all that is known/)).toBeVisible();
+  const act = await next.getByRole("heading").innerText();
+  const value = await next
+    .getByText(/^[−-]?€[\d.,]+$/)
+    .first()
+    .innerText();
+
+  await page.goto(`/units/${tag}/case`);
+  const coming = page.waitForEvent("download");
+  await page.getByRole("link", { name: "Save the case as a file" }).click();
+  const download = await coming;
+  expect(download.suggestedFilename()).toBe(`case-${tag}.json`);
+  const path = info.outputPath("case.json");
+  await download.saveAs(path);
+
+  await test.step("the command prints the same figure", () => {
+    const out = JSON.parse(execFileSync("node", ["scripts/advise.mjs", path], { encoding: "utf8" })) as {
+      expectedMinor: number;
+      next: { act: string; valueMinor: number };
+    };
+    expect(value.replace(/[^\d.−-]/g, "").replace("−", "-")).toBe(
+      (Math.round(out.expectedMinor) / 100).toFixed(2),
+    );
+    expect(out.next.act).not.toBe("end");
+  });
+  await test.step("what is no case is refused by its place, and the page stays", async () => {
+    const bad = info.outputPath("bad.json");
+    writeFileSync(bad, JSON.stringify({ format: "birdcage-case", version: 7 }));
+    await page.goto("/practice");
+    await page.getByLabel("Open a case").setInputFiles(bad);
+    await expect(page.getByRole("alert").filter({ hasText: "not a case that can be read" })).toContainText(
+      "version",
+    );
+  });
+  await test.step("the case itself opens: the same act, the same figure, what may be behind it", async () => {
+    await page.getByLabel("Open a case").setInputFiles(path);
+    const opened = page.getByTestId("opened-case");
+    await expect(opened.getByRole("region", { name: "The next act" }).getByRole("heading")).toHaveText(act);
+    await expect(opened.getByText(value, { exact: true }).first()).toBeVisible();
+    await expect(
+      opened.getByRole("list", { name: "What may be behind it, as a whole" }).getByRole("listitem").first(),
+    ).toContainText("%");
+  });
 });
