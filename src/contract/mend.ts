@@ -30,6 +30,8 @@ const target = z.strictObject({
   what: line(120),
   slot: slug.nullable(),
   route: z.string().max(40).nullable(),
+  /** the routes that come after it where its retest fails, as they were advised when it was put in */
+  then: z.array(z.string().max(40)).max(12).default([]),
 });
 
 const orderBody = {

@@ -65,6 +65,7 @@ export type Refusal =
   | { code: "work"; problem: WorkProblem; names: Record<string, string> }
   | { code: "loose-fragments"; numbers: number[] }
   | { code: "test-first"; which: "open" | "closed" }
+  | { code: "rung-untested"; place: string }
   | { code: "still-waiting"; waits: { what: string; minutes: number }[] }
   | { code: "too-hot"; why: string }
   | { code: "holes-first"; holes: { hole: number; why: "not-checked" | "solder-in-it" | "ring-torn" }[] }

@@ -131,6 +131,8 @@ export const say = catalogue("refusals", {
     "Loose {numbers, plural, one {piece} other {pieces}} {numbers2} fit nothing yet. Match or explain each under Find before the shell shuts.",
   noFullTestSinceTheUnit:
     "No full test since the unit was closed. Run it: closing itself may have broken something. It cannot be skipped.",
+  testBeforeTheNextRung:
+    "The last mend at {place} was not tested yet. Two before one test would share whatever it says: test it first, while it is open.",
   noTestSinceTheLastWork: "No test since the last work. Test it now while it is open, or say why not.",
   stillToGoWaitsNoPower:
     "Still to go: {waits}. No power and no closing before; end a wait under Mend if it is done earlier.",

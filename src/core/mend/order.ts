@@ -24,6 +24,8 @@ export type Target = {
   tools: string[];
   /** what the new part comes without and is moved over from the old one */
   movesOver: string[];
+  /** the routes that come after it where its retest fails; older orders have none */
+  then?: string[];
 };
 export type OrderBody = { targets: Target[]; cleaningLevel: number; calibrate: string[] };
 

@@ -131,3 +131,21 @@ export async function standingsOf(db: Knex, unitId: Id<"unit">): Promise<FaultYe
   }
   return [...out.values()];
 }
+
+/** What was agreed for a fault: the option of the newest yes, which is a route's id, and its price. */
+export type Agreed = { faultId: Id<"fault">; choice: string; priceMinor: number };
+
+export const priceIn = (body: QuestionBody, faultId: string, choice: string): number | null =>
+  body.faults.find((f) => f.faultId === faultId)?.options.find((o) => o.key === choice)?.priceMinor ?? null;
+
+export async function agreedOf(db: Knex, unitId: Id<"unit">): Promise<Agreed[]> {
+  const questions = (await questionsOf(db, unitId)).filter((q) => q.state !== "withdrawn").reverse();
+  const latest = new Map<string, Agreed | null>();
+  for (const q of questions)
+    for (const a of q.answers) {
+      const priceMinor = priceIn(q.body, a.faultId, a.choice);
+      const yes = a.choice !== NO && priceMinor !== null;
+      latest.set(a.faultId, yes ? { faultId: a.faultId, choice: a.choice, priceMinor } : null);
+    }
+  return [...latest.values()].filter((a) => a !== null);
+}

@@ -13,6 +13,7 @@ import { type Outcome } from "@/core/diagnosis/priors";
 import { type ModelProfile, placeAt } from "@/core/profile/profile";
 import { computed, rowsOf } from "@/platform/db/joined";
 import { together } from "@/platform/deed/base";
+import { priceIn } from "./asked";
 
 /** What was said, seen and broken beside the bench: at the door, by the customer, in a listing, by hands. */
 
@@ -85,8 +86,10 @@ export async function agreedFacts(db: Knex, unitId: Id<"unit">): Promise<Fact[]>
           .join("fault as f", "f.id", "a.fault_id")
           .where("q.unit_id", unitId)
           .orderBy("a.id"),
-        { a: "answer", f: "fault" },
+        { a: "answer", q: "question", f: "fault" },
         "a.id",
+        "a.fault_id",
+        "q.body",
         "a.choice",
         "a.name",
         "a.at",
@@ -127,7 +130,7 @@ export async function agreedFacts(db: Knex, unitId: Id<"unit">): Promise<Fact[]>
       place: a.place,
       option: a.choice,
       yes: a.choice !== NO,
-      priceMinor: null,
+      priceMinor: priceIn(a.body, a.fault_id, a.choice),
     })),
     ...decisions.map((d): Fact => ({
       id: `decision ${d.id}`,

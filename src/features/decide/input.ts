@@ -12,7 +12,7 @@ import type { Grade } from "@/core/grade/grade";
 import { partOf } from "@/core/parts/catalogue";
 import { partsThatFit } from "@/core/parts/fit";
 import { type ModelProfile, controlsOf, functionsOf } from "@/core/profile/profile";
-import { standingsOf } from "@/features/case/asked";
+import { agreedOf, standingsOf } from "@/features/case/asked";
 import { shopRecord } from "@/features/case/causes";
 import { caseIn } from "@/features/case/credit";
 import { answersBy, openSymptomsOf } from "@/features/case/facts";
@@ -100,16 +100,21 @@ const lastFullTestBy = rowsBy((db, unitIds) =>
 async function readUnit(db: Knex, { unit, profile }: Loaded) {
   const newest = (await modelByKey(db, profile.key)) ?? profile;
   const stock = await shelfOf(db, newest.body, unit.revision);
-  const [{ value: routes }, { value: money }, record, faults, mends, [full], standings] = await together(
-    db,
-    () => loadRoutes(db),
-    () => loadModelMoney(db, newest.body),
-    () => routeRecord(db),
-    () => openSymptomsOf(db, unit.id),
-    () => mendsBy(db, unit.id),
-    () => lastFullTestBy(db, unit.id),
-    () => standingsOf(db, unit.id),
-  );
+  const [{ value: routes }, { value: money }, record, faults, mends, [full], standings, agreed] =
+    await together(
+      db,
+      () => loadRoutes(db),
+      () => loadModelMoney(db, newest.body),
+      () => routeRecord(db),
+      () => openSymptomsOf(db, unit.id),
+      () => mendsBy(db, unit.id),
+      () => lastFullTestBy(db, unit.id),
+      () => standingsOf(db, unit.id),
+      () => agreedOf(db, unit.id),
+    );
+  // once something was agreed its price is the ceiling, and no longer what they said at the door
+  const ceiling =
+    agreed.length > 0 ? agreed.reduce((sum, a) => sum + a.priceMinor, 0) : unit.intake.costLimitMinor;
   const sinceProof = mends.filter((m) => m.opened && (!full || m.at > full.started_at));
   const slots = newest.body.slots ?? [];
   const reach = (place: string | null) =>
@@ -124,6 +129,7 @@ async function readUnit(db: Knex, { unit, profile }: Loaded) {
     faults,
     mends,
     full,
+    ceiling,
     withheld: standings.flatMap((s) => (s.state === "no" ? [s.faultId] : [])),
     openMinutes: sinceProof.length ? Math.max(0, ...depths) : 0,
     spent: {
@@ -159,7 +165,7 @@ export async function caseFileOf(db: Knex, loaded: Loaded): Promise<CaseWhole> {
     stock: read.stock,
     customer:
       unit.source === "customer"
-        ? { limitMinor: unit.intake.costLimitMinor, precise: unit.intake.use === "precise" }
+        ? { limitMinor: read.ceiling, precise: unit.intake.use === "precise" }
         : null,
     facts,
     routes: read.routes,
@@ -215,9 +221,7 @@ export async function decideInput(
     openMinutes: read.openMinutes,
     spent: read.spent,
     customer:
-      unit.source === "customer"
-        ? { limit: unit.intake.costLimitMinor, precise: unit.intake.use === "precise" }
-        : null,
+      unit.source === "customer" ? { limit: read.ceiling, precise: unit.intake.use === "precise" } : null,
     withheld: read.withheld,
     ...(await testedOf(db, unit, newest.body, read)),
   };

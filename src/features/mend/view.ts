@@ -2,8 +2,7 @@ import "server-only";
 
 import type { Knex } from "knex";
 
-import type { DeedParsed } from "@/contract/deeds";
-import { cleaningPlan, type CleaningJob, suggestedLevel } from "@/core/mend/cleaning";
+import { cleaningPlan, type CleaningJob } from "@/core/mend/cleaning";
 import { learnMinutes, type LearnedMinutes } from "@/core/mend/minutes";
 import {
   lineUp,
@@ -17,16 +16,12 @@ import { type NeededTool, toolsFor } from "@/core/mend/tools";
 import { type Item, leftOut, type WorkState } from "@/core/mend/work";
 import type { MendGuide } from "@/core/profile/guide";
 import { type Actor, together } from "@/platform/deed/base";
-import { loadRoutes } from "@/features/routes/deeds";
-import type { StoredProfile } from "@/features/models/deeds";
 import { loadTools, nameOf, openOrder, stepTimes } from "./order";
-import type { UnitRow } from "@/platform/db/tables";
-import { say } from "@/features/mend/words/words";
 import type { Id } from "@/core/base/ids";
 
 /**
  * What the pages show of a work order: the line of steps with learned minutes, where everything is, tools,
- * cleaning; and what one would hold.
+ * cleaning.
  */
 
 export type OrderView = {
@@ -109,69 +104,5 @@ export async function orderView(db: Knex, unitId: Id<"unit">, actor: Actor): Pro
     revisions: profile.revisions.map(({ id, name, inside }) => ({ id, name, inside })),
     firstOfKind: log.times.length === 0,
     begun: loaded.events.length,
-  };
-}
-
-export type Proposal = {
-  targets: (DeedParsed<"work.open">["targets"][number] & { number: number | null; place: string })[];
-  cleaning: ReturnType<typeof suggestedLevel>;
-  calibrate: string[];
-};
-
-/**
- * What a work order for the unit would hold: its open faults by their decided or advised first routes, and
- * the cleaning that intake suggests.
- */
-export async function proposeWork(db: Knex, unit: UnitRow, model: StoredProfile): Promise<Proposal> {
-  const [faults, routes, decision] = await together(
-    db,
-    (): Promise<{ id: string; number: number; place: string; kind: string; measure: string | null }[]> =>
-      db("fault")
-        .where({ unit_id: unit.id, status: "open" })
-        .orderBy("number")
-        .select("id", "number", "place", "kind", "measure"),
-    () => loadRoutes(db),
-    (): Promise<{ route: string | null } | undefined> =>
-      db("decision").where({ unit_id: unit.id }).orderBy("at", "desc").first("route"),
-  );
-  const profile = model.body;
-  const slotFor = (place: string, kind: string | null): string | null => {
-    const serving = (profile.slots ?? []).filter((s) => s.serves.includes(place));
-    return (
-      (
-        serving.find((s) => kind !== null && s.kind === kind) ??
-        [...serving].sort((a, b) => a.stripMinutes - b.stripMinutes)[0]
-      )?.id ?? null
-    );
-  };
-  const seen = new Set<string>();
-  const targets = faults.flatMap((f) => {
-    if (seen.has(f.place)) return []; // several symptoms of one place are mended together
-    seen.add(f.place);
-    const route = routes.value.find((r) => r.id === decision?.route) ?? null;
-    return [
-      {
-        faultId: f.id,
-        number: f.number,
-        place: f.place,
-        what: route ? route.name : say("mendKind", { kind: f.kind }),
-        slot: slotFor(f.place, route?.part?.kind ?? null),
-        route: route?.id ?? null,
-      },
-    ];
-  });
-  const contact = faults.some((f) =>
-    profile.controls.some((c) => c.id === f.place && c.kind === "button" && c.contact !== "clicky"),
-  );
-  const due = new Set(profile.guide?.calibration?.dueAfter ?? []);
-  return {
-    targets,
-    cleaning: suggestedLevel(
-      { smell: unit.intake.smell, grime: unit.intake.grime, liquid: unit.liquid },
-      contact,
-    ),
-    calibrate: (profile.guide?.calibration?.sticks ?? []).filter((stick) =>
-      targets.some((t) => t.place === stick && t.slot !== null && due.has(t.slot)),
-    ),
   };
 }

@@ -64,6 +64,7 @@ const EXAMPLES: { [C in Here]: Extract<Refusal, { code: C }> } = {
   "no-guide": { code: "no-guide" },
   "loose-fragments": { code: "loose-fragments", numbers: [1, 2] },
   "test-first": { code: "test-first", which: "closed" },
+  "rung-untested": { code: "rung-untested", place: "stick.left" },
   "still-waiting": {
     code: "still-waiting",
     waits: [

@@ -116,6 +116,7 @@ const WORDS: Words = {
   "loose-fragments": (p) =>
     say("loosePieceNumbers2FitNothing", { numbers: p.numbers.length, numbers2: p.numbers.join(", ") }),
   "test-first": (p) => (p.which === "closed" ? say("noFullTestSinceTheUnit") : say("noTestSinceTheLastWork")),
+  "rung-untested": (p) => say("testBeforeTheNextRung", { place: placeWords(p.place) }),
   "still-waiting": (p) =>
     say("stillToGoWaitsNoPower", {
       waits: p.waits.map((w) => say("whatMinutesMin", { what: w.what, minutes: w.minutes })).join("; "),

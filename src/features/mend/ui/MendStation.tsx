@@ -3,7 +3,8 @@
 import Alert from "@mui/material/Alert";
 import Typography from "@mui/material/Typography";
 
-import type { OrderView, Proposal } from "@/features/mend/view";
+import type { Proposal } from "@/features/mend/proposal";
+import type { OrderView } from "@/features/mend/view";
 import { say } from "@/features/mend/words/words";
 import type { UnitParts as Parts } from "@/features/parts/needs";
 import type { DamageView } from "@/features/prove/damage";

@@ -9,7 +9,8 @@ import { useState } from "react";
 
 import type { Id } from "@/core/base/ids";
 import { refTo } from "@/core/mend/ref";
-import type { OrderView, Proposal } from "@/features/mend/view";
+import type { Proposal } from "@/features/mend/proposal";
+import type { OrderView } from "@/features/mend/view";
 import { SOILING_WORDS } from "@/features/mend/words/text";
 import { say } from "@/features/mend/words/words";
 import type { UnitView } from "@/features/units/view";
@@ -21,7 +22,7 @@ import { NativeSelect } from "@/ui/fields/NativeSelect";
 
 const LEVELS = [say("none"), say("level1"), say("level2"), say("level3"), say("level4")];
 import type { MendRoute } from "./route";
-import { Row } from "@/ui/kit/layout";
+import { Row, Words } from "@/ui/kit/layout";
 
 type Row = {
   faultId: Id<"fault"> | null;
@@ -32,6 +33,8 @@ type Row = {
   slot: string;
   done: boolean;
   what: string;
+  /** routes that follow where the retest fails */
+  then: readonly string[];
 };
 
 /** The rows of the form: what the order holds already, then open faults that it does not. */
@@ -47,6 +50,7 @@ function rowsOf(view: UnitView, order: OrderView | null, proposal: Proposal, rou
       slot: t.slot ?? "",
       done: order!.line.some((s) => s.key === refTo("mend", t.key) && s.done),
       what: t.what,
+      then: t.then ?? [],
     };
   });
   const others = proposal.targets
@@ -60,6 +64,7 @@ function rowsOf(view: UnitView, order: OrderView | null, proposal: Proposal, rou
       slot: t.slot ?? "",
       done: false,
       what: "",
+      then: t.then,
     }));
   return [...held, ...others];
 }
@@ -91,7 +96,8 @@ function useOrderForm({ view, order, proposal, routes, onDone }: OrderFormProps)
           r.done || kept
             ? r.what
             : `${route?.name ?? say("mend")}: ${r.place ? placeWords(r.place) : r.label}`.slice(0, 120);
-        return { faultId: r.faultId, what, slot: r.slot || null, route: r.route || null };
+        const then = r.then.filter((id) => id !== r.route);
+        return { faultId: r.faultId, what, slot: r.slot || null, route: r.route || null, then };
       });
     const body = { cleaningLevel: level, calibrate, targets };
     const done = order
@@ -162,7 +168,7 @@ export function OrderForm(props: OrderFormProps) {
   );
 }
 
-function Targets({ rows, set, routes, slots }: OrderFormState) {
+function Targets({ rows, set, routes, slots, proposal }: OrderFormState) {
   return rows.map((r, i) => (
     <Box
       key={r.faultId ?? i}
@@ -209,9 +215,25 @@ function Targets({ rows, set, routes, slots }: OrderFormState) {
             </option>
           ))}
       </NativeSelect>
+      {r.then.length > 0 && !r.done && (
+        <Box sx={{ gridColumn: "1 / -1" }}>
+          <Words size="small" quiet>
+            {thenWords(
+              r.then.filter((id) => id !== r.route),
+              proposal.names,
+            )}
+          </Words>
+        </Box>
+      )}
     </Box>
   ));
 }
+
+/** What follows a route whose retest fails, as it is advised before it was tried. */
+export const thenWords = (then: readonly string[], names: Readonly<Record<string, string>>): string =>
+  then.length > 0
+    ? say("ifTheRetestFails", { then: then.map((id) => names[id] ?? id).join(", ") })
+    : say("ifTheRetestFailsStop");
 
 function CleaningLevel({ level, setLevel, proposal }: OrderFormState) {
   return (

@@ -7,7 +7,8 @@ import Link from "next/link";
 import { useState } from "react";
 
 import { AGENTS } from "@/core/mend/cleaning";
-import type { OrderView, Proposal } from "@/features/mend/view";
+import type { Proposal } from "@/features/mend/proposal";
+import type { OrderView } from "@/features/mend/view";
 import { stepTitle, toolName } from "@/features/mend/words/text";
 import { say } from "@/features/mend/words/words";
 import { BigFigure } from "@/features/units/ui/unit/Station";

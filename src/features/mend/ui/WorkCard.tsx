@@ -2,10 +2,12 @@
 
 import Link from "next/link";
 
-import type { OrderView, Proposal } from "@/features/mend/view";
+import type { Proposal } from "@/features/mend/proposal";
+import type { OrderView } from "@/features/mend/view";
 import { say } from "@/features/mend/words/words";
 import type { UnitView } from "@/features/units/view";
 import { OrderForm } from "./OrderForm";
+import { NextRung } from "./NextRung";
 import { Running } from "./RunningOrder";
 import type { MendRoute } from "./route";
 import { Notice } from "@/ui/kit/layout";
@@ -33,7 +35,12 @@ export function WorkCard({
       </Notice>
     );
   if (order)
-    return <Running view={view} order={order} proposal={proposal} routes={routes} canWork={canWork} />;
+    return (
+      <>
+        <NextRung tag={view.unit.tag} order={order} proposal={proposal} canWork={canWork} />
+        <Running view={view} order={order} proposal={proposal} routes={routes} canWork={canWork} />
+      </>
+    );
   if (canWork)
     return (
       <OrderForm

@@ -530,4 +530,11 @@ export const say = catalogue("mend", {
   ringIntact: "ring {n} intact",
   shieldedWhat: ". Shielded: {shielded}",
   fastenerOwnLengthMm: "fastener {own}, {length} mm",
+  ifTheRetestFails: "If the retest fails: {then}.",
+  ifTheRetestFailsStop: "If the retest fails: stop, and decide anew.",
+  theRetestFailedAt: "The retest failed: {place} is still bad.",
+  noFurtherRungPays: "By all that is known now no further attempt pays.",
+  decideAnew: "Decide anew",
+  nextRungIs: "By all that is known now, that failure with it, next is: {route}. It works in {works} of 100.",
+  putItIntoTheOrder: "Put it into the order",
 });

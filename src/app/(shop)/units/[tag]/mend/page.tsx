@@ -6,7 +6,8 @@ import { modelById } from "@/features/models/deeds";
 import { partsOfUnit } from "@/features/parts/needs";
 import { openWaits } from "@/features/waits/deeds";
 import { damageOf } from "@/features/prove/damage";
-import { orderView, proposeWork } from "@/features/mend/view";
+import { proposeWork } from "@/features/mend/proposal";
+import { orderView } from "@/features/mend/view";
 import { MendStation } from "@/features/mend/ui/MendStation";
 
 export default async function MendPage({ params }: { params: Promise<{ tag: string }> }) {

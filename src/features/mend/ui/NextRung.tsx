@@ -1,0 +1,77 @@
+"use client";
+
+import Button from "@mui/material/Button";
+import Link from "next/link";
+
+import type { Proposal, Proposed } from "@/features/mend/proposal";
+import type { OrderView } from "@/features/mend/view";
+import { say } from "@/features/mend/words/words";
+import { placeWords } from "@/text/names";
+import { Problem } from "@/ui/deed/Problem";
+import { useDeed } from "@/ui/deed/useDeed";
+import { Notice, Row, Text, Words } from "@/ui/kit/layout";
+import { thenWords } from "./OrderForm";
+
+type Props = { tag: string; order: OrderView; proposal: Proposal; canWork: boolean };
+
+/** Where a retest failed inside the order: what all that is known now says comes next, one press from being in it. */
+export function NextRung({ tag, order, proposal, canWork }: Props) {
+  // what was put in already and is not done yet needs no second offer
+  const isHeld = (p: Proposed) =>
+    order.body.targets.some(
+      (t) => t.faultId === p.faultId && order.line.some((s) => s.key === `mend:${t.key}` && !s.done),
+    );
+  const failed = proposal.next.filter((p) => !isHeld(p));
+  return failed.map((p) => (
+    <Notice key={p.faultId} severity="warning" role="note" after={1.5}>
+      <Text strong>{say("theRetestFailedAt", { place: placeWords(p.place) })}</Text>
+      {p.route === null ? (
+        <Words>
+          {say("noFurtherRungPays")} <Link href={`/units/${tag}/decide`}>{say("decideAnew")}</Link>
+        </Words>
+      ) : (
+        <Offered {...{ tag, order, proposal, canWork }} rung={p} />
+      )}
+    </Notice>
+  ));
+}
+
+function Offered({ order, proposal, canWork, rung }: Props & { rung: Proposed }) {
+  const change = useDeed("work.change");
+  const put = () => {
+    const { faultId, what, slot, route, then } = rung;
+    const held = order.body.targets.map((t) => ({
+      faultId: t.faultId as typeof faultId,
+      what: t.what,
+      slot: t.slot,
+      route: t.route,
+      then: t.then ?? [],
+    }));
+    return change.run({
+      orderId: order.id,
+      version: order.version,
+      cleaningLevel: order.body.cleaningLevel,
+      calibrate: order.body.calibrate,
+      targets: [
+        ...held,
+        { faultId, what: `${what}: ${placeWords(rung.place)}`.slice(0, 120), slot, route, then },
+      ],
+    });
+  };
+  return (
+    <>
+      <Words>
+        {say("nextRungIs", { route: rung.what, works: Math.round((rung.works ?? 0) * 100) })}{" "}
+        {thenWords(rung.then, proposal.names)}
+      </Words>
+      {canWork && (
+        <Row gap={1} before={1}>
+          <Button variant="contained" disabled={change.running} onClick={() => void put()}>
+            {say("putItIntoTheOrder")}
+          </Button>
+        </Row>
+      )}
+      <Problem problem={change.problem} />
+    </>
+  );
+}
