@@ -110,6 +110,10 @@ test("a second way is refused before the first was tested; once the test failed,
   const file = one(await caseFileByTag(db, tag));
   expect(file.facts.some((f) => f.kind === "mended" && f.route === "dome-dear")).toBe(true);
   expect(codeOf(await second())).toBe("done");
+  // what was in vain is on record as soon as the next is put in
+  expect(one(await db("mend").where({ unit_id: unitId, route: "dome-dear" }).first("outcome")).outcome).toBe(
+    "failed",
+  );
   // the mend that helps is told by the test after it: nothing more is offered
   await valueOf(await work({ kind: "task", task: "mend:2" }));
   expect((await proposalOf(unitId)).next).toEqual([]);

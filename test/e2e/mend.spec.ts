@@ -1,10 +1,13 @@
 import type { Page } from "@playwright/test";
 
 import { HOUSE_LIMITS } from "@/core/grade/limits";
+import { stepsFor } from "@/core/mend/order";
+import { guideOf } from "@/core/profile/guide";
+import type { ModelProfile } from "@/core/profile/profile";
 import { ended, ownServer } from "./own-server";
 import { injectPad } from "./pad";
 import { ALERT, deed, expect, newUnit, scan, signIn, tabTo, test } from "./shop";
-import { readyUnit } from "./units";
+import { done, fullTest, MODULE_BAD, readyUnit, stickFault } from "./units";
 import { one } from "@/core/base/one";
 
 /**
@@ -63,6 +66,13 @@ test("a whole mend by keyboard alone: a forgotten fastener blocks closing, and t
   const { tag, unitId } = await faultyKnot(page);
   await page.goto(`/units/${tag}/mend`);
   const open = page.getByRole("button", { name: "Open the work order" });
+  // nobody decided: the advised route stands there, and what follows where its retest fails
+  const way = await page.getByLabel("By").locator("option:checked").innerText();
+  expect(way).not.toBe("a way of my own");
+  const mended = `${way}: face south`;
+  await expect(page.getByRole("form", { name: "Open a work order" })).toContainText(
+    /If the retest fails: \w/,
+  );
   await tabTo(page, open, 90);
   await open.press("Enter");
   await expect(page.getByRole("link", { name: /^Go on: Take the cells out/ })).toBeVisible();
@@ -81,7 +91,9 @@ test("a whole mend by keyboard alone: a forgotten fastener blocks closing, and t
   for (const [i, step] of take.entries()) {
     await title(page, step);
     await press(page, "Enter", () =>
-      expect(page.getByRole("heading", { level: 1, name: take[i + 1] ?? /^(Clean|Mend)/ })).toBeVisible(),
+      expect(
+        page.getByRole("heading", { level: 1, name: take[i + 1] ?? new RegExp(`^Clean|${mended}`) }),
+      ).toBeVisible(),
     );
   }
   // looking ahead and back changes nothing
@@ -89,7 +101,7 @@ test("a whole mend by keyboard alone: a forgotten fastener blocks closing, and t
   await title(page, "Domes and keys out");
   await expect(page.getByRole("button", { name: /^Done already/ })).toBeDisabled();
   await press(page, "ArrowRight", () =>
-    expect(page.getByRole("heading", { level: 1, name: /^(Clean|Mend)/ })).toBeVisible(),
+    expect(page.getByRole("heading", { level: 1, name: new RegExp(`^Clean|${mended}`) })).toBeVisible(),
   );
 
   // what is cleaned and mended, however many there are
@@ -117,7 +129,7 @@ test("a whole mend by keyboard alone: a forgotten fastener blocks closing, and t
   // the sheet dries first: closing waits, and the wait is on the strip of this page. The page is ahead of the
   // server: its waits come
   // with the steps.
-  await expect.poll(() => db("mend").where({ unit_id: unitId }).pluck("what")).toContain("Mend: face south");
+  await expect.poll(() => db("mend").where({ unit_id: unitId }).pluck("what")).toContain(mended);
   await db("wait")
     .where({ unit_id: unitId })
     .update({ seen_at: db.fn.now(), seen_by: db("person").where({ name: "bram" }).select("id") });
@@ -160,8 +172,70 @@ test("a whole mend by keyboard alone: a forgotten fastener blocks closing, and t
   const fault = one(await db("fault").where({ unit_id: unitId }).first("status"));
   expect(fault.status).toBe("mended");
   await page.goto(`/units/${tag}/mend`);
-  await expect(page.getByText("Mend: face south").first()).toBeVisible();
+  await expect(page.getByText(mended).first()).toBeVisible();
   await expect(page.getByRole("form", { name: "Open a work order" })).toBeVisible(); // the next one can be opened
+});
+
+test("a rung in vain: a second is refused untested, the failed test brings the next by what is known now, and it cures", async ({
+  page,
+  db,
+}) => {
+  await signIn(page, "bram");
+  const { tag, unitId } = await newUnit(page, "dunlin", { claim: "left stick drifts" });
+  await fullTest(page, "dunlin", unitId, { faults: MODULE_BAD });
+  const { id: faultId } = await done(page, "fault.add", stickFault(unitId));
+  const clean = { faultId, what: "Clean it", slot: "module.left", route: "clean-contacts" };
+  const { id: orderId } = await done(page, "work.open", {
+    unitId,
+    targets: [{ ...clean, then: ["module-dear"] }],
+    cleaningLevel: 0,
+    calibrate: [],
+  });
+  const step = (event: object) => done(page, "work.do", { orderId, event, tookMs: 1000 });
+  const { body: profile } = one(
+    await db("work_order as o")
+      .join("model_profile as p", "p.id", "o.profile_id")
+      .where({ "o.id": orderId })
+      .select("p.body"),
+  ) as { body: ModelProfile };
+  const body = { targets: [{ slot: "module.left" }], cleaningLevel: 0, calibrate: [] } as never;
+  for (const s of stepsFor(guideOf(profile.guide!, null), body)) await step({ kind: "apart", step: s.id });
+  await step({ kind: "task", task: "mend:1" });
+
+  await test.step("the lazy way: one more on top, before anybody looked", async () => {
+    const targets = [clean, { ...clean, what: "Another", route: "sensors-dear" }];
+    const refused = await deed(page, "work.change", {
+      orderId,
+      version: one(await db("work_order").where({ id: orderId }).first("version")).version,
+      targets,
+      cleaningLevel: 0,
+      calibrate: [],
+    });
+    expect(refused.body.problem?.code).toBe("rung-untested");
+    await page.goto(`/work/${tag}`);
+    await expect(page.getByText("The retest failed")).toHaveCount(0);
+  });
+  await test.step("it still fails while open: the next rung stands at the step, one press away", async () => {
+    await fullTest(page, "dunlin", unitId, { faults: MODULE_BAD, seed: 11 });
+    await page.goto(`/work/${tag}`);
+    const note = page.getByRole("note").filter({ hasText: "The retest failed: left stick is still bad." });
+    await expect(note).toContainText(/It works in \d+ of 100\./);
+    await note.getByRole("button", { name: "Put it into the order" }).click();
+    await expect(note).toHaveCount(0);
+    const { body: now } = one(await db("work_order").where({ id: orderId }).first("body"));
+    expect(now.targets).toHaveLength(2);
+    expect(now.targets[1]!.route).not.toBe("clean-contacts");
+    await expect(page.getByRole("heading", { level: 1, name: now.targets[1]!.what })).toBeVisible();
+    // what was in vain is told in the case, and in the record of its route
+    const mend = one(await db("mend").where({ unit_id: unitId, route: "clean-contacts" }).first("outcome"));
+    expect(mend.outcome).toBe("failed");
+  });
+  await test.step("done and good: nothing more is offered, and a reload forgets nothing", async () => {
+    await step({ kind: "task", task: "mend:2" });
+    await fullTest(page, "dunlin", unitId, { seed: 12 });
+    await page.goto(`/units/${tag}/mend`);
+    await expect(page.getByText("The retest failed")).toHaveCount(0);
+  });
 });
 
 test("two people at one order, steps out of order and skipped gates are refused by direct request too", async ({

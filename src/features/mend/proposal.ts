@@ -32,13 +32,10 @@ export type Proposed = Target & {
   /** chance that it works by all that is known now; null for a way of one's own */
   works: number | null;
 };
-export type Proposal = {
+export type Proposal = NextRungs & {
   targets: Proposed[];
   cleaning: ReturnType<typeof suggestedLevel>;
   calibrate: string[];
-  /** of faults that were mended in the open order and still fail: what comes next by all that is known now */
-  next: Proposed[];
-  names: Record<string, string>;
 };
 
 type OpenFault = {
@@ -85,8 +82,9 @@ function slotFor(profile: ModelProfile, place: string, kind: string | null): str
   return (fits ?? [...serving].sort((a, b) => a.stripMinutes - b.stripMinutes)[0])?.id ?? null;
 }
 
-export async function proposeWork(db: Knex, unit: UnitRow, model: StoredProfile): Promise<Proposal> {
-  const [faults, routes, decision, order, agreed] = await together(
+/** Everything that a proposal is worked out from. */
+async function readFor(db: Knex, unit: UnitRow, model: StoredProfile) {
+  const [faults, routes, decision, agreed] = await together(
     db,
     (): Promise<OpenFault[]> =>
       db("fault")
@@ -96,7 +94,6 @@ export async function proposeWork(db: Knex, unit: UnitRow, model: StoredProfile)
     () => loadRoutes(db),
     (): Promise<{ route: string | null } | undefined> =>
       db("decision").where({ unit_id: unit.id }).orderBy("at", "desc").first("route"),
-    () => openOrder(db, unit.id),
     () => agreedOf(db, unit.id),
   );
   const profile = model.body;
@@ -116,15 +113,34 @@ export async function proposeWork(db: Knex, unit: UnitRow, model: StoredProfile)
       works: first?.works ?? null,
     };
   };
+  const first = (f: OpenFault): Proposed => {
+    // what the customer said yes to is the route, whatever was decided before
+    const yes = agreed.find((a) => a.faultId === f.id);
+    return proposed(f, routeOf(yes?.choice) ?? routeOf(decision?.route));
+  };
+  const names = Object.fromEntries(routes.value.map((r) => [r.id, r.name]));
+  return { faults, names, first, advised: (f: OpenFault) => proposed(f, null) };
+}
+
+export type NextRungs = { next: Proposed[]; names: Record<string, string> };
+/** Of faults that were mended in the open order and still fail: what comes next by all that is known now. */
+export async function nextRungs(db: Knex, unit: UnitRow, model: StoredProfile): Promise<NextRungs> {
+  const order = await openOrder(db, unit.id);
+  const failed = order ? await failedSince(db, order) : [];
+  if (failed.length === 0) return { next: [], names: {} };
+  const { faults, names, advised } = await readFor(db, unit, model);
+  return { next: faults.flatMap((f) => (failed.includes(f.id) ? [advised(f)] : [])), names };
+}
+
+export async function proposeWork(db: Knex, unit: UnitRow, model: StoredProfile): Promise<Proposal> {
+  const { faults, names, first } = await readFor(db, unit, model);
+  const profile = model.body;
   const seen = new Set<string>();
   const targets = faults.flatMap((f) => {
     if (seen.has(f.place)) return []; // several symptoms of one place are mended together
     seen.add(f.place);
-    // what the customer said yes to is the route, whatever was decided before
-    const yes = agreed.find((a) => a.faultId === f.id);
-    return [proposed(f, routeOf(yes?.choice) ?? routeOf(decision?.route))];
+    return [first(f)];
   });
-  const failed = order ? await failedSince(db, order) : [];
   const contact = faults.some((f) =>
     profile.controls.some((c) => c.id === f.place && c.kind === "button" && c.contact !== "clicky"),
   );
@@ -138,7 +154,7 @@ export async function proposeWork(db: Knex, unit: UnitRow, model: StoredProfile)
     calibrate: (profile.guide?.calibration?.sticks ?? []).filter((stick) =>
       targets.some((t) => t.place === stick && t.slot !== null && due.has(t.slot)),
     ),
-    next: faults.flatMap((f) => (failed.includes(f.id) ? [proposed(f, null)] : [])),
-    names: Object.fromEntries(routes.value.map((r) => [r.id, r.name])),
+    next: (await nextRungs(db, unit, model)).next,
+    names,
   };
 }

@@ -89,17 +89,7 @@ export async function settleByRetest(
     const all = [...good.values()];
     const isTarget = targets.includes(fault.id);
     if (isTarget && all.some((g) => g === false)) {
-      const failed = await db("mend")
-        .where({ unit_id: unit.id, fault_id: fault.id, outcome: null })
-        .whereNotNull("route")
-        .select("id", "route", "at");
-      await db("mend")
-        .whereIn(
-          "id",
-          failed.map((m) => m.id),
-        )
-        .update({ outcome: "failed" });
-      await weighFailures(db, unit, fault, failed, { of, facts });
+      await inVain(db, unit, fault, { of, facts });
       const others = open.filter((f) => f.id !== fault.id);
       await keepWhatFails(work, unit, fault, mine, { good, retest, others });
     }
@@ -118,6 +108,34 @@ export async function settleByRetest(
     if (!isTarget) continue;
     await creditCure(work, unit, fault);
   }
+}
+
+/** The routes that were tried on a fault and are still to be judged did not help. */
+async function inVain(
+  db: Knex,
+  unit: UnitRow,
+  fault: { id: Id<"fault">; place: string; measure: string | null },
+  known: { of: CaseOf; facts: readonly Fact[] },
+): Promise<void> {
+  const failed = await db("mend")
+    .where({ unit_id: unit.id, fault_id: fault.id, outcome: null })
+    .whereNotNull("route")
+    .select("id", "route", "at");
+  await db("mend")
+    .whereIn(
+      "id",
+      failed.map((m) => m.id),
+    )
+    .update({ outcome: "failed" });
+  await weighFailures(db, unit, fault, failed, known);
+}
+
+/** The same as soon as another route is put into the order: the test between the two has spoken. */
+export async function failedBefore(db: Knex, unit: UnitRow, faultIds: readonly Id<"fault">[]): Promise<void> {
+  if (faultIds.length === 0) return;
+  const known = await caseIn(db, unit);
+  const faults = await db("fault").whereIn("id", faultIds).select("id", "place", "measure");
+  for (const fault of faults) await inVain(db, unit, fault, known);
 }
 
 /** The last thing done since that changed a part behind each of these places, if one did. */

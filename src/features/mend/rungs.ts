@@ -35,16 +35,19 @@ async function mendedIn(db: Knex, { order, events }: Loaded): Promise<Mended[]> 
   });
 }
 
-/** What the last test since then says of a place: null where there was none, or it could not tell. */
+/**
+ * What the last test since then says of a place: null where there was none, or it could not tell. A quick look may
+ * show that it still fails, and never that it is good.
+ */
 async function goodSince(db: Knex, unitId: Id<"unit">, { place, at }: Mended): Promise<boolean | null> {
   const test = await db("recording")
     .where({ unit_id: unitId })
-    .whereNot({ purpose: "quick" })
     .where("started_at", ">", at)
     .orderBy("started_at", "desc")
-    .first("grades");
+    .first("grades", "purpose");
   const grade = test?.grades[place];
-  if (grade !== undefined && grade !== "untested") return grade !== "fail";
+  if (grade === "fail") return false;
+  if (test && grade !== undefined && grade !== "untested") return test.purpose === "quick" ? null : true;
   const answer = await db("function_check")
     .where({ unit_id: unitId, function_id: place })
     .where("at", ">", at)
@@ -64,16 +67,21 @@ export async function failedSince(db: Knex, loaded: Loaded): Promise<Id<"fault">
 
 /**
  * Refuses a second way of mending a fault in one order before the first was tested: two mends before one test would
- * share whatever it says, and nobody would know what helped.
+ * share whatever it says, and nobody would know what helped. Gives the faults whose mend was in vain.
  */
 export async function mustBeTestedBetween(
   db: Knex,
   loaded: Loaded,
   targets: readonly { key: number; faultId: string | null }[],
-): Promise<void> {
+): Promise<Id<"fault">[]> {
+  const again: Id<"fault">[] = [];
   const before = new Set(loaded.order.body.targets.map((t) => t.key));
   const added = targets.filter((t) => !before.has(t.key) && t.faultId !== null);
-  for (const m of await mendedIn(db, loaded))
-    if (added.some((t) => t.faultId === m.faultId) && (await goodSince(db, loaded.order.unit_id, m)) === null)
-      throw new Refused({ code: "rung-untested", place: m.place });
+  for (const m of await mendedIn(db, loaded)) {
+    if (!added.some((t) => t.faultId === m.faultId)) continue;
+    const good = await goodSince(db, loaded.order.unit_id, m);
+    if (good === null) throw new Refused({ code: "rung-untested", place: m.place });
+    if (!good) again.push(m.faultId);
+  }
+  return again;
 }

@@ -18,6 +18,7 @@ import type { UnitRow } from "@/platform/db/tables";
 import { Refused, nothing, stamp, touched } from "@/platform/deed/base";
 import { deed, namedUnit, unitOf } from "@/platform/deed/declare";
 import { heldOrder, problem } from "./order";
+import { failedBefore } from "./retest";
 import { mustBeTestedBetween } from "./rungs";
 
 /** Work orders: opened from the faults and their routes, done step by step, closed by the full test. */
@@ -116,7 +117,7 @@ export const changeWork = deed(
     const { db, note, unit } = work;
     const loaded = await heldOrder(db, input.orderId, input.version);
     const body = await bodyOf(db, loaded.profile, unit, input, loaded.order.body.targets);
-    await mustBeTestedBetween(db, loaded, body.targets);
+    await failedBefore(db, unit, await mustBeTestedBetween(db, loaded, body.targets));
     // what was done already stays in the order
     const done = loaded.order.body.targets.filter((t) => loaded.state.tasks.has(refTo("mend", t.key)));
     if (done.some((t) => !body.targets.some((b) => b.key === t.key)))

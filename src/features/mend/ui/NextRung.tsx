@@ -3,7 +3,7 @@
 import Button from "@mui/material/Button";
 import Link from "next/link";
 
-import type { Proposal, Proposed } from "@/features/mend/proposal";
+import type { NextRungs, Proposed } from "@/features/mend/proposal";
 import type { OrderView } from "@/features/mend/view";
 import { say } from "@/features/mend/words/words";
 import { placeWords } from "@/text/names";
@@ -12,16 +12,16 @@ import { useDeed } from "@/ui/deed/useDeed";
 import { Notice, Row, Text, Words } from "@/ui/kit/layout";
 import { thenWords } from "./OrderForm";
 
-type Props = { tag: string; order: OrderView; proposal: Proposal; canWork: boolean };
+type Props = { tag: string; order: OrderView; rungs: NextRungs; canWork: boolean };
 
 /** Where a retest failed inside the order: what all that is known now says comes next, one press from being in it. */
-export function NextRung({ tag, order, proposal, canWork }: Props) {
+export function NextRung({ tag, order, rungs, canWork }: Props) {
   // what was put in already and is not done yet needs no second offer
   const isHeld = (p: Proposed) =>
     order.body.targets.some(
       (t) => t.faultId === p.faultId && order.line.some((s) => s.key === `mend:${t.key}` && !s.done),
     );
-  const failed = proposal.next.filter((p) => !isHeld(p));
+  const failed = rungs.next.filter((p) => !isHeld(p));
   return failed.map((p) => (
     <Notice key={p.faultId} severity="warning" role="note" after={1.5}>
       <Text strong>{say("theRetestFailedAt", { place: placeWords(p.place) })}</Text>
@@ -30,13 +30,13 @@ export function NextRung({ tag, order, proposal, canWork }: Props) {
           {say("noFurtherRungPays")} <Link href={`/units/${tag}/decide`}>{say("decideAnew")}</Link>
         </Words>
       ) : (
-        <Offered {...{ tag, order, proposal, canWork }} rung={p} />
+        <Offered {...{ tag, order, rungs, canWork }} rung={p} />
       )}
     </Notice>
   ));
 }
 
-function Offered({ order, proposal, canWork, rung }: Props & { rung: Proposed }) {
+function Offered({ order, rungs, canWork, rung }: Props & { rung: Proposed }) {
   const change = useDeed("work.change");
   const put = () => {
     const { faultId, what, slot, route, then } = rung;
@@ -62,7 +62,7 @@ function Offered({ order, proposal, canWork, rung }: Props & { rung: Proposed })
     <>
       <Words>
         {say("nextRungIs", { route: rung.what, works: Math.round((rung.works ?? 0) * 100) })}{" "}
-        {thenWords(rung.then, proposal.names)}
+        {thenWords(rung.then, rungs.names)}
       </Words>
       {canWork && (
         <Row gap={1} before={1}>

@@ -11,6 +11,7 @@ import { say } from "@/features/mend/words/words";
 import { Refusals } from "@/ui/deed/Refusals";
 import { CleanDetail } from "./CleanDetail";
 import { ItemList } from "./ItemList";
+import { NextRung } from "./NextRung";
 import { ProblemDialog } from "./ProblemDialog";
 import { DelicateNow, Hazards, KeyBindings, StepHead, StepLine } from "./StepHead";
 import {
@@ -36,6 +37,7 @@ export function StepView(props: Props) {
     <Box sx={{ display: "grid", gap: 1.5, gridTemplateColumns: "minmax(0,1fr)" }}>
       <StepHead {...s} />
       <StepLine {...s} />
+      <NextRung tag={unit.tag} order={order} rungs={props.rungs} canWork={canWork} />
       <KeyBindings {...s} />
       <Box
         sx={{

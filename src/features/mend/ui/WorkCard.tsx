@@ -37,7 +37,7 @@ export function WorkCard({
   if (order)
     return (
       <>
-        <NextRung tag={view.unit.tag} order={order} proposal={proposal} canWork={canWork} />
+        <NextRung tag={view.unit.tag} order={order} rungs={proposal} canWork={canWork} />
         <Running view={view} order={order} proposal={proposal} routes={routes} canWork={canWork} />
       </>
     );

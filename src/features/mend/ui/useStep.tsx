@@ -9,6 +9,7 @@ import type { Item } from "@/core/mend/work";
 import { refTo } from "@/core/mend/ref";
 import { readAmount } from "@/text/format";
 import type { TipView } from "@/features/mend/tips";
+import type { NextRungs } from "@/features/mend/proposal";
 import type { OrderView } from "@/features/mend/view";
 import { CAUTIONS, stepDoes, stepTitle } from "@/features/mend/words/text";
 import { say } from "@/features/mend/words/words";
@@ -21,6 +22,8 @@ import { shownOrder } from "./shown-order";
 export type Props = {
   unit: { id: string; tag: string; model: string; modelKey: string };
   order: OrderView;
+  /** what comes next where a mend of this order was in vain */
+  rungs: NextRungs;
   tips: TipView[];
   shelf: UnitParts["shelf"];
   currency: string;

@@ -4,9 +4,12 @@ import { redirect } from "next/navigation";
 import { database } from "@/platform/db/connection";
 import { pageUnit } from "@/platform/http/unit";
 import { partsOfUnit } from "@/features/parts/needs";
+import { unitById } from "@/features/case/facts";
+import { nextRungs } from "@/features/mend/proposal";
 import { tipsOf } from "@/features/mend/tips";
 import { orderView } from "@/features/mend/view";
 import { StepView } from "@/features/mend/ui/StepView";
+import { modelById } from "@/features/models/deeds";
 import { say } from "@/words/frame";
 
 type Props = { params: Promise<{ tag: string }> };
@@ -21,6 +24,7 @@ export default async function WorkPage({ params }: Props) {
   const db = database();
   const order = await orderView(db, view.unit.id, actor);
   if (!order) redirect(`/units/${view.unit.tag}/mend`);
+  const unit = await unitById(db, view.unit.id);
   return (
     <StepView
       unit={{
@@ -30,6 +34,7 @@ export default async function WorkPage({ params }: Props) {
         modelKey: view.profile.id,
       }}
       order={order}
+      rungs={await nextRungs(db, unit, await modelById(db, unit.profile_id))}
       tips={await tipsOf(db, view.profile.id)}
       shelf={(await partsOfUnit(db, view.unit.id)).shelf}
       currency={view.settings.currency}
