@@ -67,7 +67,8 @@ test("a whole mend by keyboard alone: a forgotten fastener blocks closing, and t
   await page.goto(`/units/${tag}/mend`);
   const open = page.getByRole("button", { name: "Open the work order" });
   // nobody decided: the advised route stands there, and what follows where its retest fails
-  const way = await page.getByLabel("By").locator("option:checked").innerText();
+  const form = page.getByRole("form", { name: "Open a work order" });
+  const way = await form.getByLabel("By", { exact: true }).locator("option:checked").innerText();
   expect(way).not.toBe("a way of my own");
   const mended = `${way}: face south`;
   await expect(page.getByRole("form", { name: "Open a work order" })).toContainText(
