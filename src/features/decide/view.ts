@@ -5,9 +5,11 @@ import type { Knex } from "knex";
 import type { Id } from "@/core/base/ids";
 import type { Disposition } from "@/core/decide/ends";
 import type { DecideInput } from "@/core/decide/build";
+import { treatedAs } from "@/core/decide/causes";
 import { familyOf } from "@/core/decide/families";
 import type { Forecast, KeptAdvice } from "@/core/decide/kept";
 import type { Route } from "@/core/decide/routes";
+import { graphOf } from "@/core/diagnosis/graph";
 import type { ModelProfile } from "@/core/profile/profile";
 import { standingsOf } from "@/features/case/asked";
 import { unitById } from "@/features/case/facts";
@@ -123,6 +125,17 @@ function actsOn(route: Route, profile: ModelProfile, revision: string | null, pl
   return may.some((s) => route.sensors!.includes(s));
 }
 
+/** As what a fault at a place may be treated: by what fails there, and by every kind of part behind it. */
+function treatedIn(profile: ModelProfile, revision: string | null): (place: string) => readonly string[] {
+  const graph = profile.wiring ? graphOf(profile.wiring, revision) : null;
+  return (place) => {
+    const family = familyOf(profile, place, null);
+    if (family === null) return [];
+    const behind = (graph?.restsOn.get(place) ?? []).map((i) => treatedAs(graph!.kinds[i]!, family));
+    return [family, ...(family === "stick-drift" ? ["stick-worn", "stick-range"] : []), ...behind];
+  };
+}
+
 /**
  * The routes that treat something of a model, with the places that each is for and what its part costs there.
  */
@@ -134,21 +147,17 @@ export async function routesFor(
   const newest = (await modelByKey(db, profile.id))?.body ?? profile;
   const { value: routes } = await loadRoutes(db);
   const all = [...newest.controls, ...newest.functions].map((x) => x.id);
+  const treatedAt = treatedIn(newest, revision);
   return routes.flatMap((r) => {
     if (r.models && !r.models.includes(profile.id)) return [];
     const slots = (newest.slots ?? []).filter(
       (s) => r.part && s.kind === r.part.kind && s.offers.some((o) => o.make === r.part!.make),
     );
-    const families = new Set(r.treats.map((t) => t.family));
-    const treated = all.filter((id) => {
-      if (!actsOn(r, newest, revision, id)) return false; // magnets and wheels only where there are some
-      const family = familyOf(newest, id, null);
-      return (
-        family !== null &&
-        (families.has(family) ||
-          (family === "stick-drift" && (families.has("stick-worn") || families.has("stick-range"))))
-      );
-    });
+    const families = new Set<string>(r.treats.map((t) => t.family));
+    const treated = all.filter(
+      // magnets and wheels only where there are some
+      (id) => actsOn(r, newest, revision, id) && treatedAt(id).some((family) => families.has(family)),
+    );
     const places = r.part ? treated.filter((id) => slots.some((s) => s.serves.includes(id))) : treated;
     if (places.length === 0) return [];
     const offer = slots[0]?.offers.find((o) => o.make === r.part?.make);
