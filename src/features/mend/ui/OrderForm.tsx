@@ -215,7 +215,7 @@ function Targets({ rows, set, routes, slots, proposal }: OrderFormState) {
             </option>
           ))}
       </NativeSelect>
-      {r.then.length > 0 && !r.done && (
+      {r.route !== "" && !r.done && (
         <Box sx={{ gridColumn: "1 / -1" }}>
           <Words size="small" quiet>
             {thenWords(
