@@ -19,7 +19,7 @@ import { Ends, Flips, Past, Schools, Skipped, Spent, StopLoss, Twins, Untested }
 import { Headline } from "./Headline";
 import { Ladder } from "./Ladder";
 import { Questions } from "./Questions";
-import { NextAct } from "./NextAct";
+import { NextAct, OLD_ADVICE } from "./NextAct";
 import { useAdvice } from "./useAdvice";
 import { useAsked } from "./useAsked";
 import { allOf } from "@/text/lists";
@@ -71,12 +71,12 @@ type AdviceProps = Pick<Props, "view" | "decide"> & {
   fresh: boolean;
 };
 
-/** The advice with all that it is made of; paler while a newer one is worked out. */
+/** The advice with all that it is made of; marked as old while a newer one is worked out. */
 function AdviceBody({ view, decide, advice, flips, canWork, fresh }: AdviceProps) {
   const { settings: shop } = view;
   const { input } = decide;
   return (
-    <Box sx={{ opacity: fresh ? 1 : 0.5 }}>
+    <Box sx={fresh ? {} : OLD_ADVICE}>
       {(decide.awaiting.length > 0 || decide.refused.length > 0) && (
         <Notice severity="warning" role="note" after={1.5}>
           {decide.awaiting.length > 0 && (

@@ -15,6 +15,9 @@ import { clockOf, money } from "@/text/format";
 import { Block, Row, Text, Words } from "@/ui/kit/layout";
 import type { useAdvice } from "./useAdvice";
 
+/** Advice from before the newest fact: marked at its side, and as easy to read as any. */
+export const OLD_ADVICE = { borderLeft: "3px dashed", borderColor: "caution.main", pl: 1.5 };
+
 type Props = {
   got: ReturnType<typeof useAdvice>;
   shop: Settings;
@@ -73,7 +76,7 @@ export function NextAct({ got, shop, children }: Props) {
         </Text>
       )}
       {advice && isWeighed && (
-        <Box sx={{ opacity: got.fresh ? 1 : 0.55 }}>
+        <Box sx={got.fresh ? {} : OLD_ADVICE}>
           <Weighed advice={advice} shop={shop} />
         </Box>
       )}
