@@ -121,6 +121,25 @@ test("a second way is refused before the first was tested; once the test failed,
   expect((await proposalOf(unitId)).next).toEqual([]);
 });
 
+test("nor is it done untested when both stood in the order from the start", async () => {
+  const { unitId, faultId } = await southMisses();
+  const first = { faultId, what: "New dome sheet", slot: "dome.centre", route: "dome-dear" };
+  const { id } = await valueOf(
+    await act("work.open", {
+      unitId: unitId as Id<"unit">,
+      targets: [first, { ...first, what: "Clean the pads", route: "clean-pads" }],
+      cleaningLevel: 0,
+      calibrate: [],
+    }),
+  );
+  const work = (event: object) => act("work.do", { orderId: id, event, tookMs: 1000 } as never);
+  for (const step of STEPS) await valueOf(await work({ kind: "apart", step }));
+  await valueOf(await work({ kind: "task", task: "mend:1" }));
+  expect(codeOf(await work({ kind: "task", task: "mend:2" }))).toBe("rung-untested");
+  await fullTest(unitId, { bad: true });
+  expect(codeOf(await work({ kind: "task", task: "mend:2" }))).toBe("done");
+});
+
 test("what the customer said yes to is the route, its price the ceiling; a no takes it off the list", async () => {
   const { unitId, faultId, tag } = await southMisses(true);
   const option = (key: string, priceMinor: number) => ({

@@ -67,8 +67,21 @@ export async function failedSince(db: Knex, loaded: Loaded): Promise<Id<"fault">
 
 /**
  * Refuses a second way of mending a fault in one order before the first was tested: two mends before one test would
- * share whatever it says, and nobody would know what helped. Gives the faults whose mend was in vain.
+ * share whatever it says, and nobody would know what helped. Asked as it is done, however it came into the order.
  */
+export async function mustBeTestedFirst(
+  db: Knex,
+  loaded: Loaded,
+  target: { key: number; faultId: string | null },
+): Promise<void> {
+  const others = loaded.order.body.targets.filter((t) => t.key !== target.key);
+  const order = { ...loaded.order, body: { ...loaded.order.body, targets: others } };
+  for (const m of await mendedIn(db, { ...loaded, order }))
+    if (m.faultId === target.faultId && (await goodSince(db, order.unit_id, m)) === null)
+      throw new Refused({ code: "rung-untested", place: m.place });
+}
+
+/** The same when a second way is put into the order; gives the faults whose mend was in vain. */
 export async function mustBeTestedBetween(
   db: Knex,
   loaded: Loaded,

@@ -16,6 +16,7 @@ import { type Work, deed, unitOf } from "@/platform/deed/declare";
 import { logMend } from "./deeds";
 import { type Loaded, heldOrder, nameOf, problem } from "./order";
 import { type Retest, settleByRetest } from "./retest";
+import { mustBeTestedFirst } from "./rungs";
 
 /**
  * The last test that was made here after a moment, of the purposes that count; a file or one played back is
@@ -72,6 +73,11 @@ export const doWork = deed(
       !loaded.order.body.calibrate.some((s) => refTo("calibrate", s) === (event as { task: string }).task)
     )
       throw new Refused({ code: "not-found", what: say("taskOfTheWorkOrder") });
+    const target =
+      event.kind === "task"
+        ? loaded.order.body.targets.find((t) => refTo("mend", t.key) === (event as { task: string }).task)
+        : undefined;
+    if (target) await mustBeTestedFirst(db, loaded, target);
     const done = add(guide, state, event, tasks);
     if (!done.ok) throw problem(loaded, done.problem);
     if (event.kind === "task" && isRefTo("calibrate", event.task))
