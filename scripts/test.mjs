@@ -78,8 +78,11 @@ async function jest(project, env = {}, pick = []) {
   return good;
 }
 
-/** The longest file of the database tests beside all the others, each on a database of its own. */
-async function databaseTests(postgres) {
+/**
+ * The longest file of the database tests beside all the others, each on a database of its own; `then` begins what may
+ * run beside the longer of the two.
+ */
+async function databaseTests(postgres, then) {
   const env = (name) => ({
     DATABASE_URL: postgres.database(name),
     NODE_OPTIONS: "--conditions=react-server",
@@ -88,7 +91,7 @@ async function databaseTests(postgres) {
   });
   if (rest.length > 0) return jest("db", env("birdcage_db"));
   const done = await Promise.all([
-    jest("db", env("birdcage_db_whole"), ["--testPathPatterns=whole-workshop"]),
+    jest("db", env("birdcage_db_whole"), ["--testPathPatterns=whole-workshop"]).finally(then),
     jest("db", env("birdcage_db"), ["--testPathIgnorePatterns=whole-workshop"]),
   ]);
   return done.every(Boolean);
@@ -99,25 +102,28 @@ async function databaseTests(postgres) {
 const FIRST_HALF = [
   "access",
   "causes",
+  "currencies",
   "decide",
+  "exact",
   "find",
   "forms",
   "input",
   "keyboard",
   "live",
   "mend",
+  "out-of-reach",
+  "practice",
   "readable",
+  "walk",
 ];
 
 /**
  * The browser tests in two halves side by side, each on a workshop of its own, so that neither meets what the
  * other wrote.
  */
-async function browserTests(postgres) {
+async function browserTests(postgres, prepared) {
   if (!existsSync("/usr/bin/chromium")) aptInstall("chromium");
-  const loading = demoDatabase(postgres, "birdcage_e2e"); // beside the build: neither keeps two cores busy alone
-  ensureBuild();
-  const url = await loading;
+  const url = await prepared;
   if (rest.length > 0) return playwright("browser tests", await e2eServer(postgres, url, 4700), rest, "");
   const files = readdirSync(join(ROOT, "test/e2e")).filter((f) => f.endsWith(".spec.ts"));
   const isFirst = (file) => FIRST_HALF.includes(file.replace(".spec.ts", ""));
@@ -133,6 +139,13 @@ async function browserTests(postgres) {
     ),
   ]);
   return done.every(Boolean);
+}
+
+/** The built application and the demo data. */
+async function prepare(postgres) {
+  const loading = demoDatabase(postgres, "birdcage_e2e"); // beside the build: neither keeps two cores busy alone
+  await ensureBuild();
+  return loading;
 }
 
 async function e2eServer(postgres, url, port) {
@@ -190,8 +203,10 @@ if (wants("unit")) good = (await jest("unit ui", { TZ: "America/St_Johns" })) &&
 if (wants("db") || wants("e2e")) {
   const postgres = await throwawayPostgres(54700);
   undo = postgres.stop;
-  if (wants("db")) good = (await databaseTests(postgres)) && good;
-  if (wants("e2e")) good = (await browserTests(postgres)) && good;
+  let prepared = null;
+  const begin = () => (prepared ??= wants("e2e") ? prepare(postgres) : Promise.resolve(""));
+  if (wants("db")) good = (await databaseTests(postgres, begin)) && good;
+  if (wants("e2e")) good = (await browserTests(postgres, begin())) && good;
   undo();
 }
 report();

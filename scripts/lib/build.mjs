@@ -1,4 +1,4 @@
-import { spawnSync } from "node:child_process";
+import { spawn } from "node:child_process";
 import { createHash } from "node:crypto";
 import { existsSync, readdirSync, readFileSync, statSync, writeFileSync } from "node:fs";
 import { join } from "node:path";
@@ -24,17 +24,20 @@ function sourceHash() {
 }
 
 /** Builds the application when its sources have changed since the last build. */
-export function ensureBuild() {
+export async function ensureBuild() {
   const stamp = join(ROOT, ".next", "birdcage-sources");
   const hash = sourceHash();
   if (existsSync(stamp) && readFileSync(stamp, "utf8") === hash) return;
   console.log("Building the application (about a minute) ...");
   const next = join(ROOT, "node_modules/next/dist/bin/next");
-  const run = spawnSync(process.execPath, [next, "build"], {
+  const child = spawn(process.execPath, [next, "build"], {
     cwd: ROOT,
-    encoding: "utf8",
+    stdio: ["ignore", "pipe", "pipe"],
     env: { ...process.env, NODE_ENV: "production", NEXT_TELEMETRY_DISABLED: "1" },
   });
-  if (run.status !== 0) fail(`the build failed.\n${run.stdout}\n${run.stderr}`);
+  let said = "";
+  for (const stream of [child.stdout, child.stderr]) stream.on("data", (c) => (said += c.toString()));
+  const status = await new Promise((resolve) => child.once("close", resolve));
+  if (status !== 0) fail(`the build failed.\n${said}`);
   writeFileSync(stamp, hash);
 }

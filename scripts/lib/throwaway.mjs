@@ -81,7 +81,7 @@ export async function throwawayServer(postgres, url, wishedPort, env = {}) {
  */
 export async function throwawayWorkshop(postgres, name, wishedPort, { fill = () => {}, env = {} } = {}) {
   const loading = demoDatabase(postgres, name); // beside the build: neither keeps two cores busy alone
-  ensureBuild();
+  await ensureBuild();
   const url = await loading;
   fill(url);
   return throwawayServer(postgres, url, wishedPort, env);

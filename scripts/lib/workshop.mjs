@@ -125,7 +125,7 @@ export async function serve({
 
   // certificates of the demo are signed while it loads, by the key that the server goes on with
   process.env.SESSION_SECRET ??= sessionSecret(folder);
-  if (!dev) ensureBuild();
+  if (!dev) await ensureBuild();
   cli("migrate", db.url);
   prepare?.(db.url);
   const host = process.env.HOST ?? "127.0.0.1";
