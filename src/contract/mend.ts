@@ -38,6 +38,11 @@ const orderBody = {
   targets: z.array(target).max(12),
   cleaningLevel: z.int().min(0).max(4),
   calibrate: z.array(slug).max(4),
+  /** checks that are answered before the first mend that is not done */
+  checks: z
+    .array(z.string().regex(/^[a-z0-9.-]{1,80}$/))
+    .max(8)
+    .default([]),
 };
 
 const item = z.string().regex(/^(fastener|clip|cable|piece|extra):[a-z0-9.-]{1,60}$/);

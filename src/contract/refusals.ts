@@ -49,6 +49,8 @@ export type Refusal =
   | { code: "lead-only-safe" }
   | { code: "yes-awaited"; number: number }
   | { code: "no-was-said"; number: number }
+  | { code: "other-agreed"; number: number; agreed: string }
+  | { code: "over-agreed"; agreedMinor: number; isAgreed: boolean }
   | { code: "shares-do-not-add"; leftMinor: number }
   | { code: "stock-short"; wanted: number; free: number; reserved: number }
   | { code: "batch-touched"; batch: string }
@@ -66,6 +68,7 @@ export type Refusal =
   | { code: "loose-fragments"; numbers: number[] }
   | { code: "test-first"; which: "open" | "closed" }
   | { code: "rung-untested"; place: string }
+  | { code: "look-first"; check: string }
   | { code: "still-waiting"; waits: { what: string; minutes: number }[] }
   | { code: "too-hot"; why: string }
   | { code: "holes-first"; holes: { hole: number; why: "not-checked" | "solder-in-it" | "ring-torn" }[] }

@@ -62,4 +62,8 @@ export const say = catalogue("kit", {
   percentOf: "{percent} %",
   stop: "Stop",
   stoppedNothingWasKept: "Stopped. Nothing was kept.",
+  bill: "Bill",
+  owedForWhatWasAgreedAndCured: "owed: what was agreed to, for what is cured by test",
+  billLineOwed: "fault {number}, {found}: {words}, {price}",
+  billLineNotYet: "fault {number}, {found}: {words}, {price}, not owed: not cured by test",
 });

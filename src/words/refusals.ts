@@ -93,6 +93,12 @@ export const say = catalogue("refusals", {
   onlyALeadTakesBackThat: "Only a lead takes back that a cell is swollen or that a unit took liquid.",
   faultNumberWaitsForTheCustomers:
     "Fault {number} waits for the customer's yes. The rest can go on; this one stays as it is until they answer.",
+  theyAgreedToSomethingElse:
+    "For fault {number} the customer agreed to “{agreed}”, and not to this. Ask again under Decide before doing it another way.",
+  moreThanWasAgreed:
+    "The customer agreed to {agreedMinor} for what was cured. Ask again under Decide before charging more, or charge this at most.",
+  moreThanTheySaidAtTheDoor:
+    "The customer said at the door that it may cost {agreedMinor}. Ask under Decide before charging more.",
   theCustomerTurnedDownWorkAt:
     "The customer turned down work at fault {number}. Ask again if something has changed.",
   theSharesMissTheLotsCost:
@@ -131,6 +137,8 @@ export const say = catalogue("refusals", {
     "Loose {numbers, plural, one {piece} other {pieces}} {numbers2} fit nothing yet. Match or explain each under Find before the shell shuts.",
   noFullTestSinceTheUnit:
     "No full test since the unit was closed. Run it: closing itself may have broken something. It cannot be skipped.",
+  answerThisFirst:
+    "Before this mend the order asks: {check}. Answer it at its step, since what it shows may change the route; or take it out of the order.",
   testBeforeTheNextRung:
     "The last mend at {place} was not tested yet. Two before one test would share whatever it says: test it first, while it is open.",
   noTestSinceTheLastWork: "No test since the last work. Test it now while it is open, or say why not.",

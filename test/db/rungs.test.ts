@@ -1,6 +1,7 @@
 import type { Knex } from "knex";
 
 import { one } from "@/core/base/one";
+import { knownOfCase } from "@/core/casefile/known";
 import type { Id } from "@/core/base/ids";
 import { caseFileByTag } from "@/features/decide/next";
 import { proposeWork } from "@/features/mend/proposal";
@@ -176,11 +177,57 @@ test("what the customer said yes to is the route, its price the ceiling; a no ta
   await valueOf(await answer("dome-dear", false));
   expect((await proposalOf(unitId)).targets[0]!.route).toBe("dome-dear");
   const agreed = one(await caseFileByTag(db, tag));
-  expect(agreed.customer?.limitMinor).toBe(1900);
+  expect(knownOfCase(agreed).input.customer?.limit).toBe(1900);
   expect(agreed.facts.find((f) => f.kind === "answered")).toMatchObject({ yes: true, priceMinor: 1900 });
   await valueOf(await answer("clean-pads", true));
   expect((await proposalOf(unitId)).targets[0]!.route).toBe("clean-pads");
   await valueOf(await answer("no", true));
   const refused = one(await caseFileByTag(db, tag));
   expect(refused.faults?.map((f) => f.refused)).toEqual([true]);
+});
+
+test("a check in the order is done by its answer and not by a tick; a mend before it is refused, and what it shows changes the route", async () => {
+  const { unitId, faultId, tag } = await southMisses();
+  const first = { faultId, what: "New dome sheet", slot: "dome.centre", route: "dome-dear" };
+  const open = (checks: string[]) =>
+    act("work.open", {
+      unitId: unitId as Id<"unit">,
+      targets: [first],
+      cleaningLevel: 0,
+      calibrate: [],
+      checks,
+    });
+  expect(codeOf(await open(["look.no-such-part"]))).toBe("not-found");
+  const { input } = knownOfCase(one(await caseFileByTag(db, tag)));
+  const [inside] = input.checks!.filter((c) => c.opens && c.kind === "look");
+  const { id: lookId } = one(inside);
+  const { id } = await valueOf(await open([lookId]));
+  const work = (event: object) => act("work.do", { orderId: id, event, tookMs: 1000 } as never);
+  const stepNow = async () =>
+    one(
+      one(await orderView(db, unitId as Id<"unit">, technician)).line.find((s) => s.key === `look:${lookId}`),
+    );
+  for (const step of STEPS) await valueOf(await work({ kind: "apart", step }));
+  expect((await stepNow()).done).toBe(false);
+  // the lazy ways: the mend at once, and ticking the check off
+  expect(codeOf(await work({ kind: "task", task: "mend:1" }))).toBe("look-first");
+  expect(codeOf(await work({ kind: "task", task: `look:${lookId}` }))).toBe("bad-input");
+  const saw = (outcome: string) =>
+    act("find.observe", {
+      unitId: unitId as Id<"unit">,
+      kind: "check",
+      target: lookId,
+      outcome,
+      value: null,
+      note: "",
+    });
+  const before = one((await proposalOf(unitId)).targets.find((t) => t.place === "face.south"));
+  await valueOf(await saw("sound"));
+  expect((await stepNow()).done).toBe(true);
+  const after = await proposalOf(unitId);
+  // the same question is asked no more, and the odds of every route are those after the answer
+  expect(after.looks.map((l) => l.id)).not.toContain(lookId);
+  const held = one(after.targets.find((t) => t.place === "face.south"));
+  expect([held.route, held.works]).not.toEqual([before.route, before.works]);
+  expect(codeOf(await work({ kind: "task", task: "mend:1" }))).toBe("done");
 });

@@ -115,6 +115,21 @@ const refusedAt = (standing: readonly Standing[], place: string): boolean =>
     .flatMap(({ fact }) => (fact.kind === "answered" && fact.place === place ? [fact.yes] : []))
     .at(-1) === false;
 
+/** What the customer's latest answer about each place agreed to, where it was a yes. */
+const agreedBy = (standing: readonly Standing[]): FactOf<"answered">[] => {
+  const latest = new Map<string, FactOf<"answered">>();
+  for (const { fact } of standing) if (fact.kind === "answered") latest.set(fact.place, fact);
+  return [...latest.values()].filter((f) => f.yes);
+};
+
+/** A customer's unit: how much they pay at most, which is the price of what was agreed once something was. */
+function customerBy(file: CaseWhole, agreed: readonly FactOf<"answered">[]): DecideInput["customer"] {
+  if (!file.customer) return null;
+  const priced = agreed.flatMap((f) => (f.priceMinor === null ? [] : [f.priceMinor]));
+  const sum = priced.reduce((s, p) => s + p, 0);
+  return { limit: priced.length > 0 ? sum : file.customer.limitMinor, precise: file.customer.precise };
+}
+
 function faultsOf(file: CaseWhole, standing: readonly Standing[], of: CaseOf) {
   if (!file.faults) {
     const faults = failingNow(standing, of);
@@ -229,6 +244,7 @@ export function knownOfCase(file: CaseWhole): KnownCase {
   const belief = wired ? beliefOf(evidenceOfCase(standing, of), of, file.record.parts) : null;
   const { faults, withheld } = faultsOf(file, standing, of);
   const places = [...new Set(faults.map((f) => f.place))];
+  const agreed = agreedBy(standing);
   const outside = file.outside ?? outsideBy(standing);
   const here = [
     ...controlsOf(profile, revision).map((c) => c.id),
@@ -256,7 +272,10 @@ export function knownOfCase(file: CaseWhole): KnownCase {
     ),
     openMinutes: file.openMinutes,
     spent: file.spent,
-    customer: file.customer && { limit: file.customer.limitMinor, precise: file.customer.precise },
+    customer: customerBy(file, agreed),
+    agreed: agreed.flatMap(({ place, option }) =>
+      all.some((r) => r.id === option) ? [{ place, route: option }] : [],
+    ),
     withheld,
     ...testedBy(file, grades, belief, faults, outside),
     ...(belief ? causesOf(belief, standing, of, { places, profile, skill: rates.skill }) : {}),

@@ -45,6 +45,8 @@ export type DecideInput = {
    * do
    */
   customer: { limit: Minor | null; precise: boolean } | null;
+  /** what the customer said yes to: until that was tried no other route is proposed there */
+  agreed?: readonly { place: string; route: string }[];
   /** faults at which the customer turned work down */
   withheld: readonly string[];
   /** what nobody has tested, with its odds of being bad: it is not counted as sound */

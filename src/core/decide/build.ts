@@ -30,7 +30,7 @@ export type Option = {
 export type Skipped = {
   route: string;
   place: string;
-  why: "tried" | "used-up" | "no-part" | "skill" | "grade";
+  why: "tried" | "used-up" | "no-part" | "skill" | "grade" | "not-agreed";
 };
 export type Built = {
   problem: LadderProblem;
@@ -126,6 +126,9 @@ const stripOf = (input: DecideInput, place: string): number => {
   return serving.length ? Math.min(...serving.map((s) => s.stripMinutes)) : STRIP_WHEN_UNKNOWN;
 };
 
+const wasTried = (input: DecideInput, { place, route }: { place: string; route: string }): boolean =>
+  input.tried.some((t) => t.place === place && t.route === route);
+
 function optionsOf(
   input: DecideInput,
   places: LadderPlace[],
@@ -142,7 +145,7 @@ function optionsOf(
       const sensor = sensorOf(input, at.place);
       if (at.twin && (!route.part || route.changesCharacter)) continue;
       if (route.sensors && !(sensor && (route.sensors as string[]).includes(sensor))) continue;
-      if (input.tried.some((t) => t.place === at.place && t.route === route.id)) {
+      if (wasTried(input, { place: at.place, route: route.id })) {
         skip("tried");
         continue;
       }
@@ -150,6 +153,12 @@ function optionsOf(
         t.place === at.place && input.routes.find((r) => r.id === t.route)?.uses.includes(route.id);
       if (input.tried.some(usedUp)) {
         skip("used-up");
+        continue;
+      }
+      const agreed = (input.agreed ?? []).find((a) => a.place === at.place);
+      // once what was agreed did not help, what else could be asked for is reckoned with again
+      if (agreed && agreed.route !== route.id && !wasTried(input, agreed)) {
+        skip("not-agreed");
         continue;
       }
       if (route.skill > rates.skill) {

@@ -204,3 +204,23 @@ describe("a pause", () => {
     expect(pauseBefore([])).toBeNull();
   });
 });
+
+test("what is looked at closed comes first, what is looked at inside once it lies open, both before cleaning and mends", () => {
+  const [, guide] = GUIDES[0]!;
+  const look = (id: string, opens: boolean, answered = false) => ({
+    id,
+    name: id,
+    opens,
+    minutes: 2,
+    answered,
+  });
+  const keysWith = (looks: ReturnType<typeof look>[]) =>
+    lineUp(guide, body(guide), closedUnit(guide), looks).map((s) => s.key);
+  const line = keysWith([look("look.joint", true), look("test.stick.left", false)]);
+  expect(line[0]).toBe("look:test.stick.left");
+  const at = line.indexOf("look:look.joint");
+  expect(line.findLastIndex((k) => k.startsWith("apart:"))).toBe(at - 1);
+  expect(line.findIndex((k) => k.startsWith("clean:") || k.startsWith("mend:"))).toBe(at + 1);
+  const [first] = lineUp(guide, body(guide), closedUnit(guide), [look("test.stick.left", false, true)]);
+  expect(first).toMatchObject({ phase: "look", done: true, minutes: 2 });
+});

@@ -27,12 +27,21 @@ export type Target = {
   /** the routes that come after it where its retest fails; older orders have none */
   then?: string[];
 };
-export type OrderBody = { targets: Target[]; cleaningLevel: number; calibrate: string[] };
+export type OrderBody = {
+  targets: Target[];
+  cleaningLevel: number;
+  calibrate: string[];
+  /** checks, by their ids, that are answered before the mends; older orders have none */
+  checks?: string[];
+};
+
+/** A check inside an order, as it stands: done when it is answered. */
+export type OrderLook = { id: string; name: string; opens: boolean; minutes: number; answered: boolean };
 
 export type OrderStep = {
-  /** apart:ID, clean:ID, mend:N, gate:open, back:ID, calibrate:STICK, gate:closed */
+  /** apart:ID, look:ID, clean:ID, mend:N, gate:open, back:ID, calibrate:STICK, gate:closed */
   key: string;
-  phase: "apart" | "work" | "gate" | "back";
+  phase: "apart" | "look" | "work" | "gate" | "back";
   step: GuideStep | null;
   /**
    * what it is about by its own name: the step of the guide, the surface, the target, the stick; empty for a
@@ -213,16 +222,36 @@ const calibrationLine = ({ body, state }: Line): OrderStep[] =>
     return { ...plain, key, phase: "work", subject: stick, minutes: 5, done: state.tasks.has(key) };
   });
 
+/** What is looked at: closed before anything comes apart, and inside once it lies open. */
+const lookLine = (looks: readonly OrderLook[], opens: boolean): OrderStep[] =>
+  looks
+    .filter((l) => l.opens === opens)
+    .map((l) => ({
+      ...plain,
+      key: refTo("look", l.id),
+      phase: "look",
+      subject: l.name,
+      minutes: l.minutes,
+      done: l.answered,
+    }));
+
 /**
- * The whole line as it stands: what comes apart, what is cleaned and mended, the test while open, everything
+ * The whole line as it stands: what is looked at, what comes apart, what is cleaned and mended, the test while open, everything
  * back in the reverse of what was really done, calibration, and the test after closing. What is done stays in
  * the line, ticked.
  */
-export function lineUp(guide: MendGuide, body: OrderBody, state: WorkState): OrderStep[] {
+export function lineUp(
+  guide: MendGuide,
+  body: OrderBody,
+  state: WorkState,
+  looks: readonly OrderLook[] = [],
+): OrderStep[] {
   const allTasks = taskKeys(guide, body).every((t) => state.tasks.has(t));
   const line: Line = { guide, body, state, planned: stepsFor(guide, body), allTasks };
   return [
+    ...lookLine(looks, false),
     ...apartLine(line),
+    ...lookLine(looks, true),
     ...cleaningLine(line),
     ...body.targets.map((t) => mendStep(line, t)),
     ...backLine(line),

@@ -12,6 +12,7 @@ export const REF_KINDS = [
   "apart",
   "back",
   "clean",
+  "look",
   "mend",
   "calibrate",
   "gate",

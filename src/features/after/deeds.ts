@@ -7,6 +7,7 @@ import { one } from "@/core/base/one";
 import { dayOf, daysLater } from "@/core/days/days";
 import { type Cover, coversOf, isCovered } from "@/core/prove/cover";
 import { say } from "@/features/after/words/words";
+import { mustKeepToBill } from "@/features/case/bill";
 import { partsIn } from "@/features/certificate/view";
 import { loadSettings } from "@/features/settings/settings";
 import { rowOf } from "@/platform/db/joined";
@@ -26,6 +27,7 @@ export const handOver = deed(
     if (input.kind === "returned" && unit.source !== "customer")
       throw new Refused({ code: "not-a-customers" });
     if (input.kind === "sold" && unit.source === "customer") throw new Refused({ code: "is-a-customers" });
+    await mustKeepToBill(db, unit, input.priceMinor);
     const ending = one(
       await db("ending")
         .where({ unit_id: unit.id })

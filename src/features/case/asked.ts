@@ -101,6 +101,7 @@ const placesBy = rowsBy((db, unitIds) =>
     { f: "fault" },
     "f.id",
     "f.place",
+    "f.status",
     "f.unit_id as of",
   ),
 );
@@ -132,20 +133,39 @@ export async function standingsOf(db: Knex, unitId: Id<"unit">): Promise<FaultYe
   return [...out.values()];
 }
 
-/** What was agreed for a fault: the option of the newest yes, which is a route's id, and its price. */
-export type Agreed = { faultId: Id<"fault">; choice: string; priceMinor: number };
+/** What was agreed for a fault: the option of the newest yes, by its key, words and price. */
+export type Agreed = {
+  faultId: Id<"fault">;
+  number: number;
+  place: string;
+  found: string;
+  choice: string;
+  words: string;
+  priceMinor: number;
+  fault: "open" | "mended" | "accepted" | "withdrawn";
+};
 
+const optionIn = (body: QuestionBody, faultId: string, choice: string) => {
+  const fault = body.faults.find((f) => f.faultId === faultId);
+  const option = fault?.options.find((o) => o.key === choice);
+  return fault && option ? { fault, option } : null;
+};
 export const priceIn = (body: QuestionBody, faultId: string, choice: string): number | null =>
-  body.faults.find((f) => f.faultId === faultId)?.options.find((o) => o.key === choice)?.priceMinor ?? null;
+  optionIn(body, faultId, choice)?.option.priceMinor ?? null;
 
 export async function agreedOf(db: Knex, unitId: Id<"unit">): Promise<Agreed[]> {
   const questions = (await questionsOf(db, unitId)).filter((q) => q.state !== "withdrawn").reverse();
-  const latest = new Map<string, Agreed | null>();
+  const latest = new Map<string, { faultId: Id<"fault">; at: ReturnType<typeof optionIn>; choice: string }>();
   for (const q of questions)
-    for (const a of q.answers) {
-      const priceMinor = priceIn(q.body, a.faultId, a.choice);
-      const yes = a.choice !== NO && priceMinor !== null;
-      latest.set(a.faultId, yes ? { faultId: a.faultId, choice: a.choice, priceMinor } : null);
-    }
-  return [...latest.values()].filter((a) => a !== null);
+    for (const { faultId, choice } of q.answers)
+      latest.set(faultId, { faultId, choice, at: choice === NO ? null : optionIn(q.body, faultId, choice) });
+  if (latest.size === 0) return [];
+  const faults = await placesBy(db, unitId);
+  return [...latest.values()].flatMap(({ faultId, choice, at }): Agreed[] => {
+    const own = faults.find((f) => f.id === faultId);
+    if (!at || !own) return [];
+    const { number, found } = at.fault;
+    const { words, priceMinor } = at.option;
+    return [{ faultId, number, found, choice, words, priceMinor, place: own.place, fault: own.status }];
+  });
 }

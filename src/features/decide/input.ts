@@ -130,6 +130,7 @@ async function readUnit(db: Knex, { unit, profile }: Loaded) {
     mends,
     full,
     ceiling,
+    agreed: agreed.map(({ place, choice }) => ({ place, route: choice })),
     withheld: standings.flatMap((s) => (s.state === "no" ? [s.faultId] : [])),
     openMinutes: sinceProof.length ? Math.max(0, ...depths) : 0,
     spent: {
@@ -165,7 +166,7 @@ export async function caseFileOf(db: Knex, loaded: Loaded): Promise<CaseWhole> {
     stock: read.stock,
     customer:
       unit.source === "customer"
-        ? { limitMinor: read.ceiling, precise: unit.intake.use === "precise" }
+        ? { limitMinor: unit.intake.costLimitMinor, precise: unit.intake.use === "precise" }
         : null,
     facts,
     routes: read.routes,
@@ -222,6 +223,7 @@ export async function decideInput(
     spent: read.spent,
     customer:
       unit.source === "customer" ? { limit: read.ceiling, precise: unit.intake.use === "precise" } : null,
+    agreed: read.agreed,
     withheld: read.withheld,
     ...(await testedOf(db, unit, newest.body, read)),
   };

@@ -9,9 +9,11 @@ import { treatedAs } from "@/core/decide/causes";
 import { familyOf } from "@/core/decide/families";
 import type { Forecast, KeptAdvice } from "@/core/decide/kept";
 import type { Route } from "@/core/decide/routes";
+import type { Bill } from "@/core/prove/bill";
 import { graphOf } from "@/core/diagnosis/graph";
 import type { ModelProfile } from "@/core/profile/profile";
 import { standingsOf } from "@/features/case/asked";
+import { billFor } from "@/features/case/bill";
 import { unitById } from "@/features/case/facts";
 import { modelById, modelByKey } from "@/features/models/deeds";
 import { loadRoutes } from "@/features/routes/deeds";
@@ -80,6 +82,8 @@ export type DecideView = {
   routeNames: Record<string, string>;
   /** numbers of the faults that wait for the customer's yes, and of those turned down */
   awaiting: number[];
+  /** what the customer agreed to so far, and what it comes to; null for a unit of the shop's own */
+  bill: Bill | null;
   refused: number[];
 };
 
@@ -87,11 +91,12 @@ export async function decideView(db: Knex, unitId: Id<"unit">): Promise<DecideVi
   const unit = await unitById(db, unitId);
   const profile = await modelById(db, unit.profile_id);
   const { settings } = await loadSettings(db);
-  const [input, decisions, standings] = await together(
+  const [input, decisions, standings, bill] = await together(
     db,
     () => decideInput(db, { unit, profile, settings }),
     () => decisionsOf(db, unitId),
     () => standingsOf(db, unitId),
+    () => billFor(db, unit),
   );
   const numbers = (state: string) =>
     standings
@@ -102,6 +107,7 @@ export async function decideView(db: Knex, unitId: Id<"unit">): Promise<DecideVi
     next: nextOf(unitId, input),
     decisions,
     routeNames: Object.fromEntries(input.routes.map((r) => [r.id, r.name])),
+    bill,
     awaiting: numbers("waiting"),
     refused: numbers("no"),
   };

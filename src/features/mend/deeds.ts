@@ -50,7 +50,7 @@ export async function logMend(
     ? await db("fault").where({ id: input.faultId, unit_id: unit.id }).first()
     : null;
   if (input.faultId && !fault) throw new Refused({ code: "not-found", what: "fault" });
-  if (fault) await mustHaveYes(db, unit.id, fault);
+  if (fault) await mustHaveYes(db, unit.id, fault, input.route);
   if (input.route !== null && !(await loadRoutes(db)).value.some((r) => r.id === input.route))
     throw new Refused({ code: "route-unknown", route: input.route });
   const number = await nextNumber(db, "mend", unit.id);

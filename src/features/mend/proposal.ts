@@ -9,17 +9,20 @@ import { familyOf } from "@/core/decide/families";
 import { type Planned, plannedWork } from "@/core/decide/plan";
 import { routeChance } from "@/core/decide/route-chance";
 import type { Route } from "@/core/decide/routes";
+import { refTo } from "@/core/mend/ref";
 import { suggestedLevel } from "@/core/mend/cleaning";
 import type { ModelProfile } from "@/core/profile/profile";
 import { agreedOf } from "@/features/case/asked";
 import { decideInput } from "@/features/decide/input";
 import { adviceFor } from "@/features/decide/kept";
+import { checkNamed } from "@/features/find/words/text";
 import { say } from "@/features/mend/words/words";
 import type { StoredProfile } from "@/features/models/deeds";
 import { loadRoutes } from "@/features/routes/deeds";
 import { loadSettings } from "@/features/settings/settings";
 import type { UnitRow } from "@/platform/db/tables";
 import { together } from "@/platform/deed/base";
+import { looksOf } from "./looks";
 import { openOrder } from "./order";
 import { failedSince } from "./rungs";
 
@@ -32,6 +35,8 @@ export type Proposed = Target & {
   /** chance that it works by all that is known now; null for a way of one's own */
   works: number | null;
 };
+/** A check that pays before the first attempt. */
+export type ProposedLook = { id: string; name: string };
 export type Proposal = NextRungs & {
   targets: Proposed[];
   cleaning: ReturnType<typeof suggestedLevel>;
@@ -119,21 +124,48 @@ async function readFor(db: Knex, unit: UnitRow, model: StoredProfile) {
     return proposed(f, routeOf(yes?.choice) ?? routeOf(decision?.route));
   };
   const names = Object.fromEntries(routes.value.map((r) => [r.id, r.name]));
-  return { faults, names, first, advised: (f: OpenFault) => proposed(f, null) };
+  const looks = (known?.planned.looks ?? []).map((i): ProposedLook => {
+    const { id, kind, name } = known!.advice.checks[i]!;
+    return { id, name: checkNamed(kind, name) };
+  });
+  return { faults, names, looks, first, advised: (f: OpenFault) => proposed(f, null) };
 }
 
-export type NextRungs = { next: Proposed[]; names: Record<string, string> };
+export type NextRungs = {
+  /** where a mend of the order was in vain, what comes next */
+  next: Proposed[];
+  /** where what was looked at speaks for another route than the one that is held, by the number of the held */
+  instead: { key: number; rung: Proposed }[];
+  /** what is looked at before any of it */
+  looks: ProposedLook[];
+  names: Record<string, string>;
+};
+const NOTHING_NEXT: NextRungs = { next: [], instead: [], looks: [], names: {} };
+
 /** Of faults that were mended in the open order and still fail: what comes next by all that is known now. */
 export async function nextRungs(db: Knex, unit: UnitRow, model: StoredProfile): Promise<NextRungs> {
   const order = await openOrder(db, unit.id);
-  const failed = order ? await failedSince(db, order) : [];
-  if (failed.length === 0) return { next: [], names: {} };
-  const { faults, names, advised } = await readFor(db, unit, model);
-  return { next: faults.flatMap((f) => (failed.includes(f.id) ? [advised(f)] : [])), names };
+  if (!order) return NOTHING_NEXT;
+  const failed = await failedSince(db, order);
+  const seen = await looksOf(db, order);
+  const hasLooked = seen.length > 0 && seen.every((l) => l.answered);
+  if (failed.length === 0 && !hasLooked) return NOTHING_NEXT;
+  const { faults, names, looks, advised } = await readFor(db, unit, model);
+  const waiting = order.order.body.targets.filter((t) => !order.state.tasks.has(refTo("mend", t.key)));
+  return {
+    next: faults.flatMap((f) => (failed.includes(f.id) ? [advised(f)] : [])),
+    instead: waiting.flatMap((t) => {
+      const fault = hasLooked ? faults.find((f) => f.id === t.faultId) : undefined;
+      const rung = fault && advised(fault);
+      return rung && rung.route !== null && rung.route !== t.route ? [{ key: t.key, rung }] : [];
+    }),
+    looks: looks.filter((l) => !seen.some((s) => s.id === l.id)),
+    names,
+  };
 }
 
 export async function proposeWork(db: Knex, unit: UnitRow, model: StoredProfile): Promise<Proposal> {
-  const { faults, names, first } = await readFor(db, unit, model);
+  const { faults, names, looks, first } = await readFor(db, unit, model);
   const profile = model.body;
   const seen = new Set<string>();
   const targets = faults.flatMap((f) => {
@@ -154,7 +186,8 @@ export async function proposeWork(db: Knex, unit: UnitRow, model: StoredProfile)
     calibrate: (profile.guide?.calibration?.sticks ?? []).filter((stick) =>
       targets.some((t) => t.place === stick && t.slot !== null && due.has(t.slot)),
     ),
-    next: (await nextRungs(db, unit, model)).next,
+    ...(await nextRungs(db, unit, model)),
+    looks,
     names,
   };
 }

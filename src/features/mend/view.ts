@@ -16,6 +16,7 @@ import { type NeededTool, toolsFor } from "@/core/mend/tools";
 import { type Item, leftOut, type WorkState } from "@/core/mend/work";
 import type { MendGuide } from "@/core/profile/guide";
 import { type Actor, together } from "@/platform/deed/base";
+import { type LookStep, looksOf } from "./looks";
 import { loadTools, nameOf, openOrder, stepTimes } from "./order";
 import type { Id } from "@/core/base/ids";
 
@@ -40,6 +41,8 @@ export type OrderView = {
   tools: NeededTool[];
   consumables: string[];
   cleaning: CleaningJob[];
+  /** the checks among the steps, with what may be answered */
+  looks: LookStep[];
   photos: { id: string; caption: string; step: string | null }[];
   openGate: WorkState["openGate"];
   /** what the unit's revision is known to be; the branch is open while it is not */
@@ -67,7 +70,8 @@ export async function orderView(db: Knex, unitId: Id<"unit">, actor: Actor): Pro
         .select("id", "caption", "step"),
   );
   const cleaning = cleaningPlan(guide, order.body.cleaningLevel);
-  const line = lineUp(guide, order.body, state).map((s) => {
+  const looks = await looksOf(db, loaded);
+  const line = lineUp(guide, order.body, state, looks).map((s) => {
     const learned = learnMinutes(
       s.minutes,
       log.times.filter((t) => t.step === s.key),
@@ -98,6 +102,7 @@ export async function orderView(db: Knex, unitId: Id<"unit">, actor: Actor): Pro
     ),
     consumables: [...new Set(steps.flatMap((s) => s.consumables))],
     cleaning,
+    looks,
     photos,
     openGate: state.openGate,
     revision: order.revision,

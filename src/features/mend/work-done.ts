@@ -14,6 +14,7 @@ import type { UnitRow } from "@/platform/db/tables";
 import { Refused, nothing, stamp } from "@/platform/deed/base";
 import { type Work, deed, unitOf } from "@/platform/deed/declare";
 import { logMend } from "./deeds";
+import { mustHaveLooked } from "./looks";
 import { type Loaded, heldOrder, nameOf, problem } from "./order";
 import { type Retest, settleByRetest } from "./retest";
 import { mustBeTestedFirst } from "./rungs";
@@ -77,7 +78,10 @@ export const doWork = deed(
       event.kind === "task"
         ? loaded.order.body.targets.find((t) => refTo("mend", t.key) === (event as { task: string }).task)
         : undefined;
-    if (target) await mustBeTestedFirst(db, loaded, target);
+    if (target) {
+      await mustBeTestedFirst(db, loaded, target);
+      await mustHaveLooked(db, loaded);
+    }
     const done = add(guide, state, event, tasks);
     if (!done.ok) throw problem(loaded, done.problem);
     if (event.kind === "task" && isRefTo("calibrate", event.task))

@@ -5,6 +5,8 @@ import type { Knex } from "knex";
 import type { DeedParsed } from "@/contract/deeds";
 import { one } from "@/core/base/one";
 import type { OrderBody, Target } from "@/core/mend/order";
+import { checkLibrary } from "@/core/diagnosis/checks";
+import { graphOf } from "@/core/diagnosis/graph";
 import { refTo } from "@/core/mend/ref";
 import { replay } from "@/core/mend/work";
 import { guideOf } from "@/core/profile/guide";
@@ -37,11 +39,21 @@ function keysFor(targets: readonly TargetInput[], before: readonly Target[]): nu
   });
 }
 
+/** The checks that the unit's own wiring has; what else is asked for is refused. */
+async function knownChecks(db: Knex, unit: UnitRow, checks: readonly string[]): Promise<string[]> {
+  if (checks.length === 0) return [];
+  const { wiring } = (await modelById(db, unit.profile_id)).body;
+  const library = wiring ? checkLibrary(graphOf(wiring, unit.revision), wiring) : [];
+  if (checks.some((id) => !library.some((c) => c.id === id)))
+    throw new Refused({ code: "not-found", what: say("check") });
+  return [...new Set(checks)];
+}
+
 async function bodyOf(
   db: Knex,
   profile: ModelProfile,
   unit: UnitRow,
-  input: Pick<DeedParsed<"work.open">, "targets" | "cleaningLevel" | "calibrate">,
+  input: Pick<DeedParsed<"work.open">, "targets" | "cleaningLevel" | "calibrate" | "checks">,
   before: readonly Target[] = [],
 ): Promise<OrderBody> {
   const keys = keysFor(input.targets, before);
@@ -53,7 +65,7 @@ async function bodyOf(
       ? await db("fault").where({ id: t.faultId, unit_id: unit.id }).first("id", "number", "place")
       : null;
     if (t.faultId && !fault) throw new Refused({ code: "not-found", what: "fault" });
-    if (fault) await mustHaveYes(db, unit.id, fault);
+    if (fault) await mustHaveYes(db, unit.id, fault, t.route);
     const route = t.route === null ? null : routes.find((r) => r.id === t.route);
     if (t.route !== null && !route) throw new Refused({ code: "route-unknown", route: t.route });
     const slot = profile.slots?.find((s) => s.id === t.slot) ?? null;
@@ -81,6 +93,7 @@ async function bodyOf(
     targets,
     cleaningLevel: input.cleaningLevel,
     calibrate: input.calibrate.filter((s) => sticks.has(s)),
+    checks: await knownChecks(db, unit, input.checks),
   };
 }
 

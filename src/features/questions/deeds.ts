@@ -9,6 +9,7 @@ import type { Refusal } from "@/contract/refusals";
 import type { postedAnswerSchema } from "@/contract/question";
 import { type Answer, MOST_CHANGES, NO, type QuestionBody } from "@/contract/question";
 import {
+  agreedOf,
   type AnswerView,
   answersOf,
   questionsOf,
@@ -16,6 +17,7 @@ import {
   standingsOf,
   stateOf,
 } from "@/features/case/asked";
+import { loadRoutes } from "@/features/routes/deeds";
 import { type Actor, nothing, Refused, stamp } from "@/platform/deed/base";
 import { deed, namedUnit, unitOf } from "@/platform/deed/declare";
 import { runEvents } from "@/platform/run/run";
@@ -67,15 +69,24 @@ export const withdrawQuestion = deed(
   },
 );
 
-/** Refuses work at a fault that waits for a yes, or to which no was said. */
+/**
+ * Refuses work at a fault that waits for a yes, to which no was said, or that was agreed to be mended otherwise.
+ * @param route how it is to be mended; null for a way of one's own, which is not what was agreed either
+ */
 export async function mustHaveYes(
   db: Knex,
   unitId: Id<"unit">,
-  fault: { id: string; number: number },
+  fault: { id: string; number: number; place: string },
+  route: string | null,
 ): Promise<void> {
   const standing = (await standingsOf(db, unitId)).find((s) => s.faultId === fault.id);
   if (standing?.state === "waiting") throw new Refused({ code: "yes-awaited", number: fault.number });
   if (standing?.state === "no") throw new Refused({ code: "no-was-said", number: fault.number });
+  const agreed = (await agreedOf(db, unitId)).find((a) => a.faultId === fault.id || a.place === fault.place);
+  // an option of the shop's own words names no route, and any may be it
+  const isRoute = async (id: string) => (await loadRoutes(db)).value.some((r) => r.id === id);
+  if (agreed && agreed.choice !== route && (await isRoute(agreed.choice)))
+    throw new Refused({ code: "other-agreed", number: fault.number, agreed: agreed.words });
 }
 
 /**

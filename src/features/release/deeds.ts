@@ -8,6 +8,7 @@ import { baselineOf, blocksOf, firmOf, proofOf } from "@/core/record/standing";
 import { lotMatesOf, lotOf, respread, type Worths, worthsOfLot } from "@/features/buying/lots";
 import { type Actor, nothing, Refused, stamp, touched } from "@/platform/deed/base";
 import { partsIn, stateCertificate } from "@/features/certificate/view";
+import { mustKeepToBill } from "@/features/case/bill";
 import { keepCredits } from "@/features/case/credit";
 import { loadFacts } from "@/features/case/facts";
 import { modelById } from "@/features/models/deeds";
@@ -37,6 +38,7 @@ export const release = deed(
     const profile = await modelById(db, unit.profile_id);
     const { settings } = await loadSettings(db);
     if (settings.shopName === "") throw new Refused({ code: "shop-unnamed" });
+    await mustKeepToBill(db, unit, input.priceMinor);
     const facts = await loadFacts(db, unit, profile.body, settings.floor);
     const blocks = blocksOf(facts);
     const proofTest = mustHaveProof(blocks, proofOf(facts));
@@ -158,6 +160,7 @@ export const endUnit = deed("unit.end", LEAVES, async (work, input) => {
   const { db, actor, unit, prepared } = work;
   if (unit.ending !== null) throw new Refused({ code: "closed" });
   // a swollen cell leaves by the local rules only, never by sale
+  await mustKeepToBill(db, unit, input.priceMinor);
   if (unit.swollen && input.kind !== "scrap") throw new Refused({ code: "quarantined" });
   await db("ending").insert({
     unit_id: unit.id,

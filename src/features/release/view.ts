@@ -6,6 +6,7 @@ import type { Disclosure } from "@/contract/certificate";
 import { comebackChance } from "@/core/decide/route-chance";
 import { priceFloor, suggestPrice, type Suggestion } from "@/core/decide/price";
 import type { Grade } from "@/core/grade/grade";
+import type { Bill } from "@/core/prove/bill";
 import { type ConditionVerdict } from "@/core/grade/condition";
 import { labourOf, type Rates } from "@/core/money/rates";
 import { proofOf, unitGrade } from "@/core/record/standing";
@@ -14,6 +15,7 @@ import { type Standing, standingAfter } from "@/features/after/deeds";
 import { certificatesOf, disclosuresFor, partsIn } from "@/features/certificate/view";
 import { conditionFor } from "@/features/prove/condition";
 import { loadModelMoney, loadRoutes, routeRecord } from "@/features/routes/deeds";
+import { billFor } from "@/features/case/bill";
 import { purchaseOf } from "@/features/case/purchase";
 import { loadFacts, unitById } from "@/features/case/facts";
 import { modelById } from "@/features/models/deeds";
@@ -36,6 +38,8 @@ export type ReleaseView = {
   disclosures: Disclosure[];
   price: Suggestion & { floorMinor: number; costsMinor: number };
   parts: { id: string; name: string; place: string; used: boolean }[];
+  /** what a customer owes, by what they agreed to; null for a unit of the shop's own */
+  bill: Bill | null;
   after: Standing | null;
   returns: ReturnView[];
   /** the content of the certificate that stands, for the listing's text */
@@ -74,11 +78,12 @@ export async function releaseView(db: Knex, unitId: Id<"unit">): Promise<Release
         facts.functions.map((id) => facts.checks.find((c) => c.functionId === id)?.result ?? "not-tested"),
       )
     : "untested";
-  const [{ value: money }, condition, disclosures, parts, after, returns, certificates] = await Promise.all([
+  const [{ value: money }, condition, disclosures, parts, bill, after, returns, certificates] = await Promise.all([
     loadModelMoney(db, profile.body),
     conditionFor(db, unit),
     disclosuresFor(db, unit, profile, facts),
     partsIn(db, unitId),
+    billFor(db, unit),
     standingAfter(db, unitId),
     returnsOf(db, unitId),
     certificatesOf(db, unitId),
@@ -109,6 +114,7 @@ export async function releaseView(db: Knex, unitId: Id<"unit">): Promise<Release
       floorMinor: priceFloor(costs, { purchase: purchaseOf(unit), returnChance }, settings.rates),
     },
     parts,
+    bill,
     after,
     returns,
     stated: certificates.find((c) => c.revokedAt === null)?.body ?? null,

@@ -271,5 +271,6 @@ export const STORED = {
     targets: z.array(targetSchema),
     cleaningLevel: number,
     calibrate: texts,
+    checks: texts.optional(),
   }) satisfies z.ZodType<OrderBody, unknown>,
 } as const;

@@ -48,6 +48,8 @@ const EXAMPLES: { [C in Here]: Extract<Refusal, { code: C }> } = {
   "needs-why-cured": { code: "needs-why-cured" },
   "lead-only-safe": { code: "lead-only-safe" },
   "yes-awaited": { code: "yes-awaited", number: 2 },
+  "other-agreed": { code: "other-agreed", number: 2, agreed: "New sensors" },
+  "over-agreed": { code: "over-agreed", agreedMinor: 4500, isAgreed: true },
   "no-was-said": { code: "no-was-said", number: 2 },
   "shares-do-not-add": { code: "shares-do-not-add", leftMinor: -999 },
   "stock-short": { code: "stock-short", wanted: 4, free: 1, reserved: 2 },
@@ -64,6 +66,7 @@ const EXAMPLES: { [C in Here]: Extract<Refusal, { code: C }> } = {
   "no-guide": { code: "no-guide" },
   "loose-fragments": { code: "loose-fragments", numbers: [1, 2] },
   "test-first": { code: "test-first", which: "closed" },
+  "look-first": { code: "look-first", check: "Look at the left flex, magnified" },
   "rung-untested": { code: "rung-untested", place: "stick.left" },
   "still-waiting": {
     code: "still-waiting",

@@ -78,6 +78,11 @@ const WORDS: Words = {
   "needs-why-cured": () => say("writeWhatShowsThatItIs"),
   "lead-only-safe": () => say("onlyALeadTakesBackThat"),
   "yes-awaited": (p) => say("faultNumberWaitsForTheCustomers", { number: p.number }),
+  "other-agreed": (p) => say("theyAgreedToSomethingElse", { number: p.number, agreed: p.agreed }),
+  "over-agreed": (p) =>
+    p.isAgreed
+      ? say("moreThanWasAgreed", { agreedMinor: figure(p.agreedMinor / 100, 2) })
+      : say("moreThanTheySaidAtTheDoor", { agreedMinor: figure(p.agreedMinor / 100, 2) }),
   "no-was-said": (p) => say("theCustomerTurnedDownWorkAt", { number: p.number }),
   "shares-do-not-add": (p) => say("theSharesMissTheLotsCost", { leftMinor: figure(p.leftMinor / 100, 2) }),
   "stock-short": (p) =>
@@ -116,6 +121,7 @@ const WORDS: Words = {
   "loose-fragments": (p) =>
     say("loosePieceNumbers2FitNothing", { numbers: p.numbers.length, numbers2: p.numbers.join(", ") }),
   "test-first": (p) => (p.which === "closed" ? say("noFullTestSinceTheUnit") : say("noTestSinceTheLastWork")),
+  "look-first": (p) => say("answerThisFirst", { check: p.check }),
   "rung-untested": (p) => say("testBeforeTheNextRung", { place: placeWords(p.place) }),
   "still-waiting": (p) =>
     say("stillToGoWaitsNoPower", {

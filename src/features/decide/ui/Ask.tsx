@@ -7,7 +7,7 @@ import FormControlLabel from "@mui/material/FormControlLabel";
 import Typography from "@mui/material/Typography";
 import { useState } from "react";
 
-import type { Advice } from "@/core/decide/advise";
+import { buildProblem, type DecideInput } from "@/core/decide/build";
 import { readAmount } from "@/text/format";
 import { totalOf } from "@/core/money/rates";
 import { say } from "@/features/decide/words/words";
@@ -27,12 +27,12 @@ type Line = { key: string; words: string; price: string; days: string; on: boole
 type AskProps = {
   view: UnitView;
   faults: FaultView[];
-  advice: Advice | null;
+  input: DecideInput;
   onSent: () => void;
 };
 
 /** What Ask knows and does; the components below only show it. */
-function useAsk({ view, faults, advice, onSent }: AskProps) {
+function useAsk({ view, faults, input, onSent }: AskProps) {
   const deed = useDeed("question.send");
   const shop = view.settings;
   const [findings, setFindings] = useState(
@@ -42,8 +42,10 @@ function useAsk({ view, faults, advice, onSent }: AskProps) {
     // several symptoms of one place are asked about once
     Object.fromEntries(faults.map((f, i) => [f.id, faults.findIndex((x) => x.place === f.place) === i])),
   );
+  // what was agreed before binds the work, not what may be asked for now
+  const [offered] = useState(() => buildProblem({ ...input, agreed: [] }).options);
   const linesOf = (f: FaultView): Line[] =>
-    (advice?.options ?? [])
+    offered
       .filter((o) => o.places.includes(f.place) && !o.twin)
       .slice(0, 6)
       .map((o, i) => ({

@@ -58,7 +58,7 @@ export function DecideStation({ view, decide, questions, role, publicUrl }: Prop
     >
       <NextAct got={got} shop={shop} />
       {advice && <AdviceBody {...{ view, decide, advice, canWork, fresh }} flips={flips.value} />}
-      <Questions view={view} questions={questions} advice={advice} canWork={canWork} publicUrl={publicUrl} />
+      <Questions {...{ view, questions, decide, advice, canWork, publicUrl }} />
       <Past decisions={decide.decisions} names={decide.routeNames} shop={shop} />
     </Station>
   );

@@ -10,6 +10,7 @@ import { NO, type QuestionBody } from "@/contract/question";
 import type { Advice } from "@/core/decide/advise";
 import type { QuestionView } from "@/features/case/asked";
 import { say } from "@/features/decide/words/words";
+import type { DecideView } from "@/features/decide/view";
 import type { UnitView } from "@/features/units/view";
 import { day, dayAndTime, money } from "@/text/format";
 import { Problem } from "@/ui/deed/Problem";
@@ -17,6 +18,7 @@ import { useDeed } from "@/ui/deed/useDeed";
 import { Form } from "@/ui/fields/Form";
 import { NativeSelect } from "@/ui/fields/NativeSelect";
 import { BoundField } from "@/ui/form/BoundField";
+import { Agreed } from "./Agreed";
 import { Ask } from "./Ask";
 import { Block, Notice, Row } from "@/ui/kit/layout";
 
@@ -25,13 +27,14 @@ const WAITS_LONG_MS = 36 * 3600_000;
 type Props = {
   view: UnitView;
   questions: QuestionView[];
+  decide: DecideView;
   advice: Advice | null;
   canWork: boolean;
   publicUrl: string;
 };
 
 /** The customer's yes: what was asked and answered, and a new question, a fault at a time. */
-export function Questions({ view, questions, advice, canWork, publicUrl }: Props) {
+export function Questions({ view, questions, decide, advice, canWork, publicUrl }: Props) {
   const [asking, setAsking] = useState(false);
   const faults = view.faults.filter((f) => f.status === "open");
   if (view.unit.source !== "customer" && questions.length === 0) return null;
@@ -42,18 +45,13 @@ export function Questions({ view, questions, advice, canWork, publicUrl }: Props
           {say("theCustomerSYes")}
         </Typography>
         {canWork && faults.length > 0 && (
-          <Button
-            size="small"
-            variant="outlined"
-            disabled={!advice}
-            onClick={() => setAsking(!asking)}
-            aria-expanded={asking}
-          >
+          <Button size="small" variant="outlined" onClick={() => setAsking(!asking)} aria-expanded={asking}>
             {say("askCustomer", { customer: view.origin.customer ?? say("theCustomer") })}
           </Button>
         )}
       </Row>
-      {asking && <Ask view={view} faults={faults} advice={advice} onSent={() => setAsking(false)} />}
+      {asking && <Ask view={view} faults={faults} input={decide.input} onSent={() => setAsking(false)} />}
+      <Agreed decide={decide} advice={advice} shop={view.settings} />
       {questions.length === 0 && !asking && (
         <Typography color="text.secondary">{say("nothingWasAskedYet")}</Typography>
       )}

@@ -106,6 +106,7 @@ export const SKIPPED_WORDS: Record<Skipped["why"], string> = {
   tried: say("wasTriedHereAndDidNot"),
   "no-part": say("noPartOfferedForThisModel"),
   skill: say("beyondTheShopsSkill"),
+  "not-agreed": say("notWhatTheCustomerAgreedTo"),
   "used-up": say("makesNoSenseAfterWhatWas"),
   grade: say("leavesLessThanTheGradeThat"),
 };

@@ -62,6 +62,11 @@ export const say = catalogue("decide", {
   wasTriedHereAndDidNot: "was tried here and did not help",
   noPartOfferedForThisModel: "no part offered for this model",
   beyondTheShopsSkill: "beyond the shop's skill",
+  whatWasAgreedDidNotHelp:
+    "{places}: what was agreed was done and did not help. Another way is not agreed: ask again before it is begun.",
+  itCostsMoreThanWasAgreed:
+    "{spent} of parts and time went into it and the next act costs {next}, of {agreed} agreed in all. Ask again before going on, or end it.",
+  notWhatTheCustomerAgreedTo: "not what the customer agreed to",
   makesNoSenseAfterWhatWas: "makes no sense after what was tried",
   leavesLessThanTheGradeThat: "leaves less than the grade that precise aiming asks for",
   reachesWhatIsWrongIn: "reaches what is wrong in {share} %",

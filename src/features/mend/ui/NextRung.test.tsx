@@ -35,8 +35,9 @@ const rung = (change: Partial<Proposed> = {}): Proposed => ({
   works: 0.62,
   ...change,
 });
-const shown = (next: Proposed[], { canWork = true, of = order() } = {}) => {
-  const rungs: NextRungs = { next, names: { "module-original": "Whole module, original" } };
+const shown = (next: Proposed[], { canWork = true, of = order(), more = {} as Partial<NextRungs> } = {}) => {
+  const names = { "module-original": "Whole module, original" };
+  const rungs: NextRungs = { next, instead: [], looks: [], names, ...more };
   render(<NextRung tag="B-0001" order={of} rungs={rungs} canWork={canWork} />);
 };
 
@@ -72,4 +73,20 @@ test("what was put in and waits to be done is not offered twice; who only looks 
   shown([rung()], { canWork: false });
   expect(screen.getByRole("note").textContent).toContain("Whole module, dear copy");
   expect(screen.queryByRole("button")).toBeNull();
+});
+
+test("what is looked at before the next rung goes into the order with it", async () => {
+  shown([rung()], { more: { looks: [{ id: "look.left.joint", name: "Look at the left joint" }] } });
+  expect(screen.getByRole("note").textContent).toContain("Before it: Look at the left joint.");
+  await userEvent.click(screen.getByRole("button", { name: "Put it into the order" }));
+  expect(sent.mock.calls[0]![0]).toMatchObject({ checks: ["look.left.joint"] });
+});
+
+test("a check that speaks for another route offers it in place of the one that is held", async () => {
+  const of = order([{ ...held, key: 2, faultId: "f2", route: "dome-dear" }], false);
+  shown([], { of, more: { instead: [{ key: 2, rung: rung({ faultId: "f2" as never }) }] } });
+  expect(screen.getByRole("note").textContent).toContain("speaks for another route");
+  await userEvent.click(screen.getByRole("button", { name: "Take it instead" }));
+  const input = sent.mock.calls[0]![0] as { targets: { route: string }[] };
+  expect(input.targets.map((t) => t.route)).toEqual(["clean-contacts", "module-dear"]);
 });

@@ -84,6 +84,14 @@ function useOrderForm({ view, order, proposal, routes, onDone }: OrderFormProps)
   const [level, setLevel] = useState(order?.body.cleaningLevel ?? proposal.cleaning.level);
   const [rows, setRows] = useState(() => rowsOf(view, order, proposal, routes));
   const [calibrate, setCalibrate] = useState(order?.body.calibrate ?? proposal.calibrate);
+  const [checks, setChecks] = useState<readonly string[]>(
+    () => order?.body.checks ?? proposal.looks.map((l) => l.id),
+  );
+  /** what can be looked at first: what the order holds, then what is proposed */
+  const looks = [
+    ...(order?.looks ?? []),
+    ...proposal.looks.filter((l) => !order?.looks.some((held) => held.id === l.id)),
+  ];
   const sticks = view.profile.guide?.calibration?.sticks ?? [];
   const slots = view.profile.slots ?? [];
   const send = async () => {
@@ -99,7 +107,7 @@ function useOrderForm({ view, order, proposal, routes, onDone }: OrderFormProps)
         const then = r.then.filter((id) => id !== r.route);
         return { faultId: r.faultId, what, slot: r.slot || null, route: r.route || null, then };
       });
-    const body = { cleaningLevel: level, calibrate, targets };
+    const body = { cleaningLevel: level, calibrate, targets, checks: [...checks] };
     const done = order
       ? await change.run({ orderId: order.id, version: order.version, ...body })
       : await open.run({ unitId: view.unit.id, ...body });
@@ -118,6 +126,9 @@ function useOrderForm({ view, order, proposal, routes, onDone }: OrderFormProps)
     rows,
     calibrate,
     setCalibrate,
+    checks,
+    setChecks,
+    looks,
     sticks,
     slots,
     send,
@@ -151,6 +162,7 @@ export function OrderForm(props: OrderFormProps) {
       <Typography component="h3" variant="h2">
         {order ? say("changeTheWorkOrder") : say("openAWorkOrder")}
       </Typography>
+      <LooksFirst {...s} />
       <Targets {...s} />
       {rows.length === 0 && (
         <Typography color="text.secondary">{say("nothingToMendIsNamedCleaning")}</Typography>
@@ -165,6 +177,29 @@ export function OrderForm(props: OrderFormProps) {
       </Row>
       <Problem problem={open.problem ?? change.problem} />
     </Form>
+  );
+}
+
+function LooksFirst({ looks, checks, setChecks }: OrderFormState) {
+  if (looks.length === 0) return null;
+  return (
+    <Box>
+      <Typography>{say("lookFirstAt")}</Typography>
+      {looks.map((l) => (
+        <FormControlLabel
+          key={l.id}
+          control={
+            <Checkbox
+              checked={checks.includes(l.id)}
+              onChange={(e) =>
+                setChecks(e.target.checked ? [...checks, l.id] : checks.filter((x) => x !== l.id))
+              }
+            />
+          }
+          label={l.name}
+        />
+      ))}
+    </Box>
   );
 }
 

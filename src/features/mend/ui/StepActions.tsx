@@ -48,7 +48,7 @@ export function StepActions({
       <Button
         variant="contained"
         size="large"
-        disabled={!canWork || step.done}
+        disabled={!canWork || step.done || step.phase === "look"}
         onClick={() => void finish()}
         sx={{ fontSize: SIZE.title, minHeight: 64, px: 4 }}
       >

@@ -10,6 +10,7 @@ import { CHECK_WORDS, stepDoes, stepTitle } from "@/features/mend/words/text";
 import { say } from "@/features/mend/words/words";
 import { Refusals } from "@/ui/deed/Refusals";
 import { CleanDetail } from "./CleanDetail";
+import { LookStep } from "./LookStep";
 import { ItemList } from "./ItemList";
 import { NextRung } from "./NextRung";
 import { ProblemDialog } from "./ProblemDialog";
@@ -143,6 +144,7 @@ function StepBody(s: StepState) {
           {say("calibrateIt")}
         </Button>
       )}
+      <LookStep {...s} />
       <GateTests {...s} />
       <PicturesOfStep {...s} />
     </Column>

@@ -36,6 +36,7 @@ export const GAP = { gap: 0.8 };
 
 export const PHASES: Record<Step["phase"], string> = {
   apart: say("takeApart"),
+  look: say("lookAndMeasure"),
   work: say("mendAndClean"),
   gate: say("test"),
   back: say("putBack"),
@@ -169,6 +170,7 @@ function nextOut(
 function doneWords(step: Step, items: readonly Item[]): string {
   const left = items.filter((i) => i.state === "out").length;
   if (step.done) return say("doneAlready");
+  if (step.phase === "look") return say("answerAbove");
   return step.phase === "back" && left > 0 ? say("doneLeftStillOut", { left }) : say("done2");
 }
 
@@ -223,7 +225,8 @@ export function useStep({ unit, order, tips, shelf, currency, canWork }: Props) 
   };
   const target = order.body.targets.find((t) => refTo("mend", t.key) === step.key);
   const finish = async () => {
-    if (!canWork || step.done || costOf(typed.cost) === null) return;
+    // a check is done by its answer
+    if (!canWork || step.done || step.phase === "look" || costOf(typed.cost) === null) return;
     const asked = work.run({
       orderId: order.id,
       event: eventOf(step, typed.why),

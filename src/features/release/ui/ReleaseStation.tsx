@@ -31,6 +31,7 @@ import { LabelOf } from "./LabelOf";
 import { OtherEnding } from "./OtherEnding";
 import { say } from "@/features/release/words/words";
 import type { ReleaseProps } from "./props";
+import { BillLines } from "@/ui/bill/BillLines";
 import { Block, Text } from "@/ui/kit/layout";
 
 /**
@@ -91,7 +92,8 @@ function useOpen({ view, release: found, role }: ReleaseProps) {
   );
   const { grade } = found;
   const { price: hint, condition } = found;
-  const suggested = unit.source === "customer" ? null : hint.priceMinor;
+  const owed = found.bill && found.bill.lines.length > 0 ? found.bill.sumMinor : null;
+  const suggested = unit.source === "customer" ? owed : hint.priceMinor;
   /** what was typed for a fitted part; the house's days for the others */
   const [typed, setTyped] = useState<Record<string, string>>({});
   const daysOf = (p: (typeof found.parts)[number]) =>
@@ -177,6 +179,9 @@ function Open(props: ReleaseProps) {
         </Box>
       )}
       <WhatIsReleased {...s} />
+      {s.found.bill && s.found.bill.lines.length > 0 && (
+        <BillLines bill={s.found.bill} shop={view.settings} />
+      )}
       <ReleaseForm {...s} />
       {canWork && blocks.length > 0 && firm.length === 0 && role !== "lead" && (
         <Alert severity="info">{say("settleWhatBlocksItALead")}</Alert>
