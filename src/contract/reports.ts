@@ -8,6 +8,7 @@ export const REPORTS = [
   "yield",
   "margin",
   "forecast",
+  "odds",
   "returns",
   "sellers",
   "suppliers",

@@ -3,7 +3,7 @@ import type { Knex } from "knex";
 import { one } from "@/core/base/one";
 import { factSchema } from "@/core/case/facts";
 import { caseIn } from "@/features/case/credit";
-import { stillUnsure } from "@/features/case/aged";
+import { stillUnsettled } from "@/features/case/aged";
 import { caseView } from "@/features/casefile/view";
 import { findView } from "@/features/find/view";
 import { advise } from "@/core/decide/advise";
@@ -246,9 +246,10 @@ test("a model without wiring has its case too: nothing is weighed, and a failed 
   const line = one(page.lines.find((l) => l.kind === "reading"));
   expect([line.words, line.moved]).toEqual(["Read at the bench: supply, fail", null]);
   const unit = one(await db("unit").where({ id: unitId }).first());
-  expect(await stillUnsure(db, unit, bare)).toEqual([
-    { reading: "supply", subject: "main", verdict: "fail" },
-  ]);
+  expect(await stillUnsettled(db, unit, bare)).toEqual({
+    readings: [{ reading: "supply", subject: "main", verdict: "fail" }],
+    broken: [],
+  });
 });
 
 test("a whole recording is one piece of news, told by what failed in it", async () => {

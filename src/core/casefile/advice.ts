@@ -1,4 +1,5 @@
 import type { Fact, FactOf } from "../case/facts";
+import { seenBroken } from "../case/seen-broken";
 import { readingKindOf } from "../case/standing-facts";
 import { type Advice, advise } from "../decide/advise";
 import { worksUnder } from "../decide/route-chance";
@@ -159,6 +160,7 @@ function blocksIn(known: KnownCase, file: CaseWhole): AdviceFile["blocks"] {
     ...stillOf(known, "piece")
       .filter((f) => f.fits === "unknown")
       .map((f) => block("fragment", null, String(f.number))),
+    ...seenBroken(known.standing, known.of).map((b) => block("broken", b.part, b.finding)),
     ...unsure.map((f) => block("reading", f.place, `${f.reading} ${f.verdict}`)),
   ];
 }
@@ -197,6 +199,7 @@ function disclosuresIn(known: KnownCase, file: CaseWhole): AdviceFile["disclosur
         ? []
         : [{ reading, subject: f.place, verdict: f.verdict }];
     }),
+    broken: seenBroken(known.standing, known.of),
     accepted: [],
   });
   return told.map((d) => ({ code: d.code, what: whatOf(d) }));

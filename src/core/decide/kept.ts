@@ -17,4 +17,7 @@ export type Forecast = {
   high: number;
   loss: number;
   minutes: number;
+  /** at each faulty place what is done first, its odds, and the kind of part that was likeliest behind; older ones have none */
+  tries?: ForecastTry[];
 };
+export type ForecastTry = { place: string; route: string; works: number; cause: string };

@@ -11,6 +11,7 @@ const told = (change: Partial<Told>) =>
     missing: [],
     without: [],
     readings: [],
+    broken: [],
     accepted: [],
     ...change,
   });

@@ -2,6 +2,7 @@ import { z } from "../base/schema";
 
 import type { School } from "../decide/routes";
 import { MAKES } from "../profile/slots";
+import { BREAKS_SEEN, type SeenBroken } from "./seen-broken";
 import type { StandingReading } from "./standing-reading";
 
 /** What a buyer is told beside the figures, each from a fact of the record. */
@@ -24,6 +25,11 @@ export const disclosureSchema = z.discriminatedUnion("code", [
     reading: z.string(),
     subject: z.string(),
     verdict: z.enum(["fail", "doubtful"]),
+  }),
+  z.strictObject({
+    code: z.literal("broken"),
+    name: z.string(),
+    finding: z.enum(BREAKS_SEEN),
   }),
   z.strictObject({ code: z.literal("accepted-fault"), words: z.string() }),
   z.strictObject({ code: z.literal("provisional"), words: z.string() }),
@@ -48,6 +54,8 @@ export type Told = {
   without: readonly string[];
   /** readings at the bench that failed or were too close to tell, and that nothing done since has ended */
   readings: readonly StandingReading[];
+  /** parts that were seen broken and not made good */
+  broken: readonly SeenBroken[];
   /** faults that were accepted, with their place */
   accepted: readonly string[];
 };
@@ -90,6 +98,7 @@ export function disclosuresOf(told: Told): Disclosure[] {
     ...all(told.missing, (names) => ({ code: "missing", names })),
     ...all(told.without, (names) => ({ code: "function-lost", names })),
     ...told.readings.map((r): Disclosure => ({ code: "reading", ...r })),
+    ...told.broken.map(({ name, finding }): Disclosure => ({ code: "broken", name, finding })),
     ...told.accepted.map((words): Disclosure => ({ code: "accepted-fault", words })),
   ];
 }

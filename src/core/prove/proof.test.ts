@@ -193,5 +193,10 @@ describe("cover", () => {
 
 test("care advice follows the cause first, each once", () =>
   expect(
-    careFor({ causes: ["liquid", "dirt"], families: ["button-dome", "port"], power: ["built-in"] }),
-  ).toEqual(["dry-away", "no-food", "plug-straight", "store-half-full"]));
+    careFor({
+      causes: ["liquid", "dirt"],
+      histories: ["teeth", "liquid", "sudden"],
+      families: ["button-dome", "port"],
+      power: ["built-in"],
+    }),
+  ).toEqual(["dry-away", "no-food", "out-of-reach-of-teeth", "plug-straight", "store-half-full"]));

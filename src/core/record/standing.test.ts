@@ -44,6 +44,7 @@ const facts = (change: Partial<UnitFacts> = {}): UnitFacts => ({
   recalled: [],
   looseFragments: [],
   readings: [],
+  broken: [],
   decided: null,
   proving: NOTHING_ASKED,
   ...change,

@@ -2,6 +2,7 @@ import type { CheckResult } from "../bench/result";
 import type { Disposition } from "@/core/decide/ends";
 import type { Grade } from "../grade/grade";
 import type { StandingReading } from "../prove/standing-reading";
+import type { SeenBroken } from "../prove/seen-broken";
 import { type ProofBlock, proofBlocks, type Proving } from "../prove/proof";
 
 /**
@@ -96,6 +97,8 @@ export type UnitFacts = {
   looseFragments: readonly number[];
   /** readings at the bench that failed or lay too close to tell, and still speak of what is in the unit */
   readings: readonly StandingReading[];
+  /** parts that were seen broken and not made good since */
+  broken: readonly SeenBroken[];
   /** the proof sheet and what else a proof asks for */
   proving: Proving;
   floor: Grade;
@@ -112,6 +115,7 @@ export type Block =
   | { code: "open-fault"; number: number }
   | { code: "fragment"; number: number }
   | ({ code: "reading" } & StandingReading)
+  | ({ code: "broken" } & SeenBroken)
   | { code: "apart"; items: number; steps: number }
   | { code: "recall"; batch: string }
   | ProofBlock;
@@ -217,6 +221,7 @@ export function blocksOf(facts: UnitFacts): Block[] {
     if (fault.status === "open") blocks.push({ code: "open-fault", number: fault.number });
   for (const number of facts.looseFragments) blocks.push({ code: "fragment", number });
   for (const r of facts.readings) blocks.push({ code: "reading", ...r });
+  for (const b of facts.broken) blocks.push({ code: "broken", ...b });
   for (const batch of facts.recalled) blocks.push({ code: "recall", batch });
   if (facts.apart.begun) blocks.push({ code: "apart", items: facts.apart.items, steps: facts.apart.steps });
   return [...blocks, ...proofBlocks(facts.proving, baselineOf(facts), fullSince(facts), lastMend)];

@@ -21,7 +21,7 @@ import type { UnitRow } from "@/platform/db/tables";
 import { loadSettings } from "@/features/settings/settings";
 import { rowsBy } from "@/platform/db/batched";
 import { symptomsOf } from "./symptoms";
-import { stillUnsure } from "./aged";
+import { stillUnsettled } from "./aged";
 import { computed, figuresOf, rowsOf } from "@/platform/db/joined";
 import type { Id } from "@/core/base/ids";
 
@@ -222,24 +222,29 @@ const readFaults = (db: Knex, unitId: Id<"unit">) =>
 const symptomsIn = (db: Knex, unitId: Id<"unit">) =>
   onceIn(db, `symptoms ${unitId}`, ["symptom"], () => symptomsOf(db, unitId));
 const readRest = (db: Knex, unitId: Id<"unit">) =>
-  onceIn(db, `rest ${unitId}`, ["fragment", "fitted", "batch", "decision", "bench_reading"], () =>
-    figuresOf<{
-      loose: number[];
-      recalled: string[];
-      decision: UnitFacts["decided"];
-      /** whether any reading at the bench ever was no pass: only then its facts are asked */
-      unsure: boolean;
-    }>(
-      db("unit as u").where("u.id", unitId),
-      db.raw(
-        `array(select number from fragment f where f.unit_id = u.id and f.matched_to is null and f.explained = '' order by number) as loose,
+  onceIn(
+    db,
+    `rest ${unitId}`,
+    ["fragment", "fitted", "batch", "decision", "bench_reading", "observation"],
+    () =>
+      figuresOf<{
+        loose: number[];
+        recalled: string[];
+        decision: UnitFacts["decided"];
+        /** whether any reading at the bench ever was no pass, or anything was seen inside: only then its facts are asked */
+        unsure: boolean;
+      }>(
+        db("unit as u").where("u.id", unitId),
+        db.raw(
+          `array(select number from fragment f where f.unit_id = u.id and f.matched_to is null and f.explained = '' order by number) as loose,
            array(select distinct b.code from fitted f join batch b on b.id = f.batch_id where f.unit_id = u.id and f.removed_at is null
              and b.status in ('rejected', 'disposed') order by b.code) as recalled,
            (select jsonb_build_object('disposition', disposition, 'faults', faults) from decision d
              where d.unit_id = u.id order by d.at desc limit 1) as decision,
-           exists (select 1 from bench_reading b where b.unit_id = u.id and b.verdict <> 'pass') as unsure`,
+           (exists (select 1 from bench_reading b where b.unit_id = u.id and b.verdict <> 'pass')
+             or exists (select 1 from observation o where o.unit_id = u.id and not o.withdrawn and o.kind in ('place', 'check'))) as unsure`,
+        ),
       ),
-    ),
   );
 export const checksOf = (rows: Awaited<ReturnType<typeof readChecks>>): RecordedCheck[] =>
   rows.map((c) => ({ functionId: c.function_id, result: c.result, at: c.at }));
@@ -376,7 +381,7 @@ export async function factsOf(
     },
     decided: decision,
     looseFragments: loose,
-    readings: unsure ? await stillUnsure(db, unit, profile) : [],
+    ...(unsure ? await stillUnsettled(db, unit, profile) : { readings: [], broken: [] }),
     swollen: unit.swollen,
     liquid: unit.liquid,
     liquidCleared: unit.liquid_cleared !== null,

@@ -26,6 +26,7 @@ import { loadRoutes } from "@/features/routes/deeds";
 import { modelById, type StoredProfile } from "@/features/models/deeds";
 import { onceIn } from "@/platform/deed/base";
 import { proofChecksOf } from "@/features/case/proving";
+import { caseIn } from "@/features/case/credit";
 import { symptomsOf } from "@/features/case/symptoms";
 import type { StoredRecording } from "@/features/test/recordings";
 import { checkContent } from "./signing";
@@ -162,6 +163,7 @@ export async function disclosuresFor(
       .filter((f) => ["fail", "not-fitted"].includes(answered(f.id)))
       .map((f) => f.name),
     readings: facts.readings,
+    broken: facts.broken,
     accepted: limits.map((f) => `${placeWords(f.place)}: ${f.kind}`),
   });
 }
@@ -261,8 +263,11 @@ async function careStated(db: Knex, { unit, profile }: Statement) {
     .where({ unit_id: unit.id, status: "mended" })
     .select("place", "measure", "cause");
   const families = faults.map((f) => familyOf(profile.body, f.place, f.measure));
+  const { facts } = await caseIn(db, unit);
   return careFor({
     causes: faults.map((f) => f.cause),
+    // what somebody said it went through, so far as it is not to be doubted more than believed
+    histories: facts.flatMap((f) => (f.kind === "history" && f.doubt <= 0.5 ? [f.what] : [])),
     families: families.filter((f): f is Family => f !== null),
     power: profile.body.power.map((p) => p.kind),
   });

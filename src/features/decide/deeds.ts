@@ -7,7 +7,8 @@ import type { Advice } from "@/core/decide/advise";
 import type { Disposition, End } from "@/core/decide/ends";
 import { firstTry } from "@/core/decide/walk";
 import type { DecideInput } from "@/core/decide/build";
-import type { Forecast, KeptAdvice } from "@/core/decide/kept";
+import type { Forecast, ForecastTry, KeptAdvice } from "@/core/decide/kept";
+import { plannedWork } from "@/core/decide/plan";
 import type { Route } from "@/core/decide/routes";
 import { unitById } from "@/features/case/facts";
 import { modelById } from "@/features/models/deeds";
@@ -36,7 +37,20 @@ const keptOf = (advice: Advice): KeptAdvice => ({
   schools: advice.schools.map((s) => ({ school: s.school, value: Math.round(s.value) })),
 });
 
-const forecastOf = (end: End | undefined, sunk: number): Forecast | null => {
+/** At each faulty place what is done first, how likely it works, and what was likeliest behind it. */
+const triesOf = (advice: Advice, input: DecideInput): ForecastTry[] =>
+  [...plannedWork(advice).ladders].flatMap(([place, [first]]) => {
+    if (!first || !advice.places.some((p) => p.place === place && !p.twin)) return [];
+    const causes = [...(input.causes?.[place] ?? [])].sort((a, b) => b.probability - a.probability);
+    const cause = causes[0]?.parts[0]?.kind ?? "elsewhere";
+    return [{ place, route: advice.options[first.attempt]!.route.id, works: first.works, cause }];
+  });
+
+const forecastOf = (
+  end: End | undefined,
+  { sunk }: Pick<Advice, "sunk">,
+  tries: ForecastTry[],
+): Forecast | null => {
   if (!end || end.value === null) return null;
   const s = end.spread;
   return {
@@ -46,6 +60,7 @@ const forecastOf = (end: End | undefined, sunk: number): Forecast | null => {
     high: Math.round(s?.high ?? end.value - sunk),
     loss: s?.loss ?? Number(end.value - sunk < 0),
     minutes: Math.round(s?.minutes ?? 0),
+    tries,
   };
 };
 
@@ -109,7 +124,7 @@ export const takeDecision = deed(
       why,
       faults: JSON.stringify(input.faults.map((f) => f.number)),
       advised: JSON.stringify(kept),
-      forecast: JSON.stringify(forecastOf(end, chosen.sunk)),
+      forecast: JSON.stringify(forecastOf(end, chosen, isGoing(disposition) ? triesOf(chosen, input) : [])),
       ...stamp(db, actor),
     });
     note("decided", unitId, { disposition, route, why, advised: kept.best });

@@ -9,7 +9,8 @@ import type { Grade } from "@/core/grade/grade";
 import type { Bill } from "@/core/prove/bill";
 import { type ConditionVerdict } from "@/core/grade/condition";
 import { labourOf, type Rates } from "@/core/money/rates";
-import { proofOf, unitGrade } from "@/core/record/standing";
+import { returnChance as returnsBy } from "@/core/prove/return-chance";
+import { proofOf, type UnitFacts, unitGrade } from "@/core/record/standing";
 import { type ReturnView, returnsOf } from "@/features/after/view";
 import { type Standing, standingAfter } from "@/features/after/deeds";
 import { certificatesOf, disclosuresFor, partsIn } from "@/features/certificate/view";
@@ -47,23 +48,28 @@ export type ReleaseView = {
 };
 
 /**
- * Chance that it comes back within the warranty: the base of any unit, and each mend that stands by its
- * route's record.
+ * Chance that it comes back within the warranty: the base of any unit, each mend that stands by its route's record, and
+ * what its proof left open.
  */
-async function returnChanceOf(db: Knex, unitId: Id<"unit">, model: string, rates: Rates): Promise<number> {
+async function returnChanceOf(
+  db: Knex,
+  { unitId, model, rates, facts }: { unitId: Id<"unit">; model: string; rates: Rates; facts: UnitFacts },
+): Promise<number> {
   const done = await db("mend")
     .where({ unit_id: unitId, outcome: "worked" })
     .whereNotNull("route")
     .distinct("route")
     .pluck("route");
   const [{ value: routes }, record] = await Promise.all([loadRoutes(db), routeRecord(db)]);
-  const stays = routes
-    .filter((r) => done.includes(r.id))
-    .reduce(
-      (s, r) => s * (1 - comebackChance({ record, profile: { id: model } }, r).mean),
-      1 - rates.returnBase,
-    );
-  return 1 - stays;
+  return returnsBy({
+    base: rates.returnBase,
+    mends: routes
+      .filter((r) => done.includes(r.id))
+      .map((r) => comebackChance({ record, profile: { id: model } }, r).mean),
+    risks: [facts.proving.risk.middle, facts.proving.risk.rim],
+    unproven: facts.proving.unsure.length,
+    broken: facts.broken.length,
+  });
 }
 
 export async function releaseView(db: Knex, unitId: Id<"unit">): Promise<ReleaseView> {
@@ -78,16 +84,17 @@ export async function releaseView(db: Knex, unitId: Id<"unit">): Promise<Release
         facts.functions.map((id) => facts.checks.find((c) => c.functionId === id)?.result ?? "not-tested"),
       )
     : "untested";
-  const [{ value: money }, condition, disclosures, parts, bill, after, returns, certificates] = await Promise.all([
-    loadModelMoney(db, profile.body),
-    conditionFor(db, unit),
-    disclosuresFor(db, unit, profile, facts),
-    partsIn(db, unitId),
-    billFor(db, unit),
-    standingAfter(db, unitId),
-    returnsOf(db, unitId),
-    certificatesOf(db, unitId),
-  ]);
+  const [{ value: money }, condition, disclosures, parts, bill, after, returns, certificates] =
+    await Promise.all([
+      loadModelMoney(db, profile.body),
+      conditionFor(db, unit),
+      disclosuresFor(db, unit, profile, facts),
+      partsIn(db, unitId),
+      billFor(db, unit),
+      standingAfter(db, unitId),
+      returnsOf(db, unitId),
+      certificatesOf(db, unitId),
+    ]);
   const sales: number[] = await db("outcome")
     .where({ model: profile.key, grade, ending: "released" })
     .whereNot({ source: "customer" })
@@ -102,7 +109,12 @@ export async function releaseView(db: Knex, unitId: Id<"unit">): Promise<Release
       "coalesce(sum(minutes), 0)::int as minutes, coalesce(sum(part_minor) filter (where part_gift = ''), 0)::int as parts",
     ),
   );
-  const returnChance = await returnChanceOf(db, unitId, profile.key, settings.rates);
+  const returnChance = await returnChanceOf(db, {
+    unitId,
+    model: profile.key,
+    rates: settings.rates,
+    facts,
+  });
   const costs = purchaseOf(unit) + spent.parts + labourOf(spent.minutes, settings.rates);
   return {
     grade: proof ? grade : null,

@@ -6,6 +6,7 @@ import type { Report, ReportFilter, ReportId } from "@/contract/reports";
 import { type Asked, askedOf } from "./base";
 import { flowReport } from "./flow";
 import { forecastReport, marginReport, sellersReport, tiedUpReport } from "./money";
+import { oddsReport } from "./odds";
 import { suppliersReport } from "./suppliers";
 import { faultsReport, returnsReport, stepsReport, yieldReport } from "./work";
 import { loadSettings } from "@/features/settings/settings";
@@ -19,6 +20,7 @@ const MAKE: Record<ReportId, (db: Knex, a: Asked) => Promise<Report>> = {
   yield: yieldReport,
   margin: marginReport,
   forecast: forecastReport,
+  odds: oddsReport,
   returns: returnsReport,
   sellers: sellersReport,
   suppliers: suppliersReport,

@@ -184,6 +184,7 @@ export const STORED = {
     high: number,
     loss: number,
     minutes: number,
+    tries: z.array(shape({ place: text, route: text, works: number, cause: text })).optional(),
   }).nullable() satisfies z.ZodType<Forecast | null, unknown>,
   "deed_receipt.reply": z.custom<Reply>((v) => typeof v === "object" && v !== null), // the deed's own answer, whatever it is
   "event.body": z.record(text, z.unknown()),

@@ -239,6 +239,7 @@ const BLOCK: { [C in Block["code"]]: (b: Extract<Block, { code: C }>, name: Name
   "open-fault": (b) => say("faultNumberIsOpen", { number: b.number }),
   fragment: (b) => say("loosePieceNumberIsMatchedTo", { number: b.number }),
   reading: (b, name) => readingText(b, name),
+  broken: (b) => say("partWasSeenBroken", { name: b.name, finding: codeWords(b.finding) }),
   recall: (b) => say("carriesAPieceOfBatchBatch", { batch: b.batch }),
   proof: (b) =>
     say("proofSheetKeyResult", { key: proofWords(b.key).name, result: PROOF_RESULT_WORDS[b.result] }),

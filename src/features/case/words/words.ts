@@ -86,6 +86,7 @@ export const say = catalogue("unit", {
   faultUnderFault: "fault {from} goes under fault {number}",
   faultOutOfFault: "fault {number} taken out of fault {from}",
   faultNumberIsOpen: "Fault {number} is open",
+  partWasSeenBroken: "{name} was seen: {finding}; nothing done since has made it good",
   loosePieceNumberIsMatchedTo: "Loose piece {number} is matched to no part",
   carriesAPieceOfBatchBatch: "Carries a piece of batch {batch}, which was rejected: change it",
   proofSheetKeyResult: "Proof sheet, {key}: {result}",

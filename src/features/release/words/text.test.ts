@@ -47,6 +47,7 @@ const DISCLOSURES: { [C in Disclosure["code"]]: [Extract<Disclosure, { code: C }
     { code: "reading", reading: "charge-log", subject: "main", verdict: "fail" },
     "Failed when measured: charge log",
   ],
+  broken: [{ code: "broken", name: "left flex", finding: "torn" }, "Seen inside and left: left flex, torn"],
   "accepted-fault": [
     { code: "accepted-fault", words: "home is stiff" },
     "Known and left as it is: home is stiff",

@@ -90,6 +90,7 @@ export const CARE_WORDS: Record<Care, string> = {
   "soft-landing": say("putItDownDoNotLet"),
   "store-half-full": say("forALongerRestLeaveIt"),
   "strap-and-latch": say("slideTheLatchAllTheWay"),
+  "out-of-reach-of-teeth": say("keepItOutOfReachOfTeeth"),
   "cord-no-bend": say("coilTheCordLooselyAndKeep"),
   "loose-cells-out": say("takeTheCellsOutBeforeA"),
 };
@@ -136,6 +137,8 @@ export function disclosureText(d: Disclosure): string {
       };
       return d.verdict === "fail" ? say("failedAtTheBench", facts) : say("unclearAtTheBench", facts);
     }
+    case "broken":
+      return say("seenBrokenInside", { name: d.name, finding: codeWords(d.finding) });
     case "accepted-fault":
       return say("knownAndLeftAsItIs", { words: d.words });
     case "provisional":

@@ -56,6 +56,7 @@ export const say = catalogue("release", {
     "Put it down, do not let it drop: a knock that leaves no mark can still crack a joint inside.",
   forALongerRestLeaveIt:
     "For a longer rest leave it about half charged, and charge it again every few months.",
+  keepItOutOfReachOfTeeth: "Keep it out of reach of small children and pets that chew.",
   slideTheLatchAllTheWay:
     "Slide the latch all the way until it catches, and attach straps the right way round.",
   coilTheCordLooselyAndKeep: "Coil the cord loosely and keep it from bending hard where it enters the shell.",
@@ -76,6 +77,7 @@ export const say = catalogue("release", {
   failedAtTheBench: "Failed when measured: {reading}{subject}",
   unclearAtTheBench: "Measured, and not clear: {reading}{subject}",
   doesNotWorkOrIsNot: "Does not work or is not fitted: {names}",
+  seenBrokenInside: "Seen inside and left: {name}, {finding}",
   knownAndLeftAsItIs: "Known and left as it is: {words}",
   mendedForNowNotForGood: "Mended for now, not for good: {words}",
   sold: "sold",

@@ -10,6 +10,7 @@ export const REPORT_WORDS: Record<ReportId, { name: string; question: string }> 
   yield: { name: say("yield"), question: say("whichRouteCuresWhichFaultAnd") },
   margin: { name: say("marginAnHour"), question: say("whatIsAnHourAtThe") },
   forecast: { name: say("forecast"), question: say("doUnitsBringWhatTheDecision") },
+  odds: { name: say("odds"), question: say("doRoutesWorkAsOftenAs") },
   returns: { name: say("returns"), question: say("howLongDoesEachWayOf") },
   sellers: { name: say("sellers"), question: say("fromWhomIsItWorthBuying") },
   suppliers: { name: say("suppliers"), question: say("whosePartsAreGoodAndWhose") },

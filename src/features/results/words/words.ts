@@ -3,6 +3,14 @@ import { catalogue } from "@/words/catalogue";
 export const say = catalogue("results", {
   flow: "Flow",
   whereDoUnitsPileUpAnd: "Where do units pile up, and how long do they wait there?",
+  odds: "Odds",
+  doRoutesWorkAsOftenAs: "Do routes work as often as decisions said, by what was behind the fault?",
+  behindIt: "Likeliest behind it",
+  said: "Decisions said",
+  cameTrue: "Came true",
+  oddsAgainstFact: "share that worked, with its 90 % interval, beside what was said",
+  onlyDecisionsThatKept:
+    "Only mends after a decision that kept its odds; the part is the one that was likeliest then.",
   yield: "Yield",
   whichRouteCuresWhichFaultAnd: "Which route cures which fault, and how sure is that?",
   marginAnHour: "Margin an hour",

@@ -1,0 +1,40 @@
+import type { Graph } from "../diagnosis/graph";
+import type { SeenBroken } from "../prove/seen-broken";
+import type { FoundAt } from "./facts";
+import { type CaseOf, checkOf, type Standing } from "./standing-facts";
+
+/** What somebody saw broken inside and nothing done since has ended: it stands, whatever the tests say. */
+
+/** Findings that are a break or eat on; wear and dirt are told by what they do to the measures. */
+const BREAKS: readonly FoundAt[] = [
+  "corroded",
+  "cracked",
+  "bridged",
+  "torn",
+  "bent",
+  "loose",
+  "missing-tooth",
+  "eaten",
+];
+const SEEN_PLAINLY = 2;
+
+/** The parts that were last seen broken, each once, in the order in which they were first seen. */
+export function seenBroken(standing: readonly Standing[], of: CaseOf): SeenBroken[] {
+  const last = new Map<string, SeenBroken["finding"] | null>();
+  for (const { fact, ended } of standing) {
+    if (ended) continue;
+    if (fact.kind === "observed" && of.graph.index.has(fact.place)) {
+      const broken = BREAKS.includes(fact.finding) && fact.severity >= SEEN_PLAINLY;
+      last.set(fact.place, broken ? (fact.finding as SeenBroken["finding"]) : null);
+    } else if (fact.kind === "tried" && checkOf(fact, of)?.kind === "look") {
+      const [place = ""] = fact.places;
+      if (fact.outcome === "damaged") last.set(place, last.get(place) ?? "damaged");
+      if (fact.outcome === "sound") last.set(place, null);
+    }
+  }
+  return [...last].flatMap(([part, finding]) =>
+    finding === null ? [] : [{ part, name: nameIn(of.graph, part), finding }],
+  );
+}
+
+const nameIn = (graph: Graph, part: string): string => graph.nodes.find((n) => n.id === part)?.name ?? part;

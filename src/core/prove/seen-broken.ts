@@ -1,0 +1,13 @@
+/** A part that was seen broken and not made good since. */
+export const BREAKS_SEEN = [
+  "corroded",
+  "cracked",
+  "bridged",
+  "torn",
+  "bent",
+  "loose",
+  "missing-tooth",
+  "eaten",
+  "damaged",
+] as const;
+export type SeenBroken = { part: string; name: string; finding: (typeof BREAKS_SEEN)[number] };
