@@ -15,6 +15,12 @@ export const practiceSchema = z.discriminatedUnion("do", [
     after: z.string().max(20).nullable().default(null),
   }),
   z.strictObject({ do: z.literal("end"), exerciseId: idOf("exercise") }),
+  /** a check on a unit of the practice bench, answered by what is hidden in it */
+  z.strictObject({
+    do: z.literal("look"),
+    unitId: idOf("unit"),
+    check: z.string().regex(/^[a-z0-9.-]{1,80}$/),
+  }),
   z.strictObject({ do: z.literal("go-on") }),
   z.strictObject({ do: z.literal("leave") }),
 ]);

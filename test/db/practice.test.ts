@@ -11,9 +11,9 @@ import {
   endExercise,
   exercisesOf,
   hardCases,
-  practiceFaults,
   preparePractice,
 } from "@/features/practice/deeds";
+import { lookInside, practiceFaults } from "@/features/practice/inside";
 import { benchOf, closeShop, openShop, valueOf } from "./shop";
 import { one } from "@/core/base/one";
 
@@ -76,7 +76,9 @@ test("an exercise lies apart, is scored by what was named and decided, and is en
   );
   const score = await endExercise(technician, open!.id);
   expect(score).toMatchObject({ found: [hidden[0]!.place], missed: [hidden[1]!.place], wrong: [] });
-  expect(score.lostMinor).toBe(Math.max(0, score.review.bestMinor - score.review.chosenMinor!));
+  const { steps } = score.review;
+  expect(steps!.map((x) => [x.act, x.id])).toEqual([["end", "scrap"]]);
+  expect(score.lostMinor).toBe(steps!.reduce((sum, x) => sum + x.lostMinor, 0));
   expect(score.review.chosen).toBe("scrap");
   await expect(endExercise(technician, open!.id)).rejects.toMatchObject({ problem: { code: "already" } });
   expect((await exercisesOf(technician))[0]!.hidden).toEqual(hidden);
@@ -116,7 +118,7 @@ test("a case of the shop that came back can be taken again, its faults hidden", 
     expect.objectContaining({
       tag: u.tag,
       claim: "face south misses",
-      hidden: [{ place: "face.south", measure: "decision" }],
+      hidden: [{ place: "face.south", measure: "decision", part: "dome.face.south" }],
     }),
   ]);
   const { tag } = await beginExercise(technician, 3, "", u.tag);
@@ -135,4 +137,60 @@ test("when the workshop's people are others than those of the practice bench, it
   expect(await practiceDatabase()("person").orderBy("name").pluck("id")).toEqual(
     await db("person").orderBy("name").pluck("id"),
   );
+});
+
+test("the inside answers by what is hidden, the same question alike; a mend that reaches it takes it away", async () => {
+  const { tag } = await beginExercise(technician, 1, "knot", null);
+  const bench = practiceDatabase();
+  const { id: unitId } = one(await bench("unit").where({ tag }).first("id"));
+  const mine = () => bench("exercise").where({ unit_id: unitId });
+  const place = "face.south";
+  await mine().update({
+    hidden: JSON.stringify([{ place, measure: "decision", part: "dome.face.south" }]),
+  });
+  const looked = await lookInside(technician, unitId, "look.dome.face.south");
+  expect(await lookInside(technician, unitId, "look.dome.face.south")).toBe(looked);
+  expect(await lookInside(technician, unitId, "test.face.south")).toBe("dead");
+  expect(await lookInside(technician, unitId, "test.face.east")).toBe("works");
+  const seen = await bench("observation").where({ unit_id: unitId }).orderBy("at").pluck("target");
+  expect(seen).toEqual(["look.dome.face.south", "look.dome.face.south", "face.south", "face.east"]);
+  await expect(lookInside(technician, unitId, "look.no-such-part")).rejects.toMatchObject({
+    problem: { code: "not-found" },
+  });
+  const fault = await valueOf(
+    await inPractice("fault.add", {
+      unitId,
+      place,
+      kind: "misses",
+      words: "",
+      foundWhen: "test",
+      measure: "decision",
+      recordingId: null,
+    }),
+  );
+  const mend = (route: string) =>
+    inPractice("mend.add", {
+      unitId,
+      faultId: fault.id,
+      what: "tried",
+      part: "",
+      minutes: 5,
+      remark: "",
+      opened: true,
+      settlesFault: false,
+      route,
+      partMinor: 0,
+    });
+  const isBad = async () => place in ((await practiceFaults(bench, unitId))!.buttons ?? {});
+  expect(await isBad()).toBe(true);
+  // a way that does not act on a dome leaves it as it was, however often
+  for (let i = 0; i < 3; i++) await valueOf(await mend("antenna-new"));
+  expect(await isBad()).toBe(true);
+  // one that does works as often as it is said to: of some tries one does
+  for (let i = 0; i < 12 && (await isBad()); i++) await valueOf(await mend("dome-dear"));
+  expect(await isBad()).toBe(false);
+  const [open] = await exercisesOf(technician);
+  const score = await endExercise(technician, open!.id);
+  expect(score.review.held).toMatchObject([{ part: "dome.face.south" }]);
+  expect(score.review.steps!.length).toBeGreaterThan(0);
 });

@@ -196,7 +196,7 @@ test("a customer's yes while the unit lies open: looking answers nothing, a post
   });
   const stick = await nameFault(page, unitId, "stick.left", "rest offset", "restOffset");
   const south = await nameFault(page, unitId, "face.south", "presses", "decision");
-  const mend = (faultId: string) =>
+  const mend = (faultId: string, route: string | null = null) =>
     deed(page, "mend.add", {
       unitId,
       faultId,
@@ -206,6 +206,7 @@ test("a customer's yes while the unit lies open: looking answers nothing, a post
       remark: "",
       opened: true,
       settlesFault: false,
+      route,
     });
   expect((await mend(south)).body.ok).toBe(true); // the unit lies open now
 
@@ -230,7 +231,7 @@ test("a customer's yes while the unit lies open: looking answers nothing, a post
     db("answer as a")
       .join("question as q", "q.id", "a.question_id")
       .where({ "q.unit_id": unitId })
-      .select("a.choice");
+      .select("a.choice") as Promise<{ choice: string }[]>;
   expect(await answers()).toEqual([]);
   const send = visitor.getByRole("button", { name: "Send my answer" });
   await expect(send).toBeDisabled();
@@ -248,7 +249,10 @@ test("a customer's yes while the unit lies open: looking answers nothing, a post
   await expect(page.getByRole("region", { name: "Customer's yes" })).toContainText(
     "T. Customer, on the page",
   );
-  expect((await mend(stick)).body.ok).toBe(true);
+  // what was agreed is done, and nothing else in its place
+  const [yesTo] = await answers();
+  expect((await mend(stick)).body.problem?.code).toBe("other-agreed");
+  expect((await mend(stick, yesTo!.choice)).body.ok).toBe(true);
 
   // a change of mind is a new entry, and the work is locked again
   await visitor.getByRole("button", { name: "I have changed my mind" }).click();

@@ -23,6 +23,18 @@ const press = async (page: Page, key: string, then: () => Promise<void>) => {
   await then();
 };
 
+/** Answers the check that stands at the step, as a hand does: by a figure, or by what was seen. */
+async function answerStep(page: Page, id: string): Promise<void> {
+  await expect(page.getByRole("button", { name: /^Answer above/ })).toBeDisabled();
+  const heading = page.getByRole("heading", { level: 1 });
+  const now = (await heading.textContent())!;
+  if (/^(measure|compare)\./.test(id)) {
+    await page.getByLabel(now).fill("0.1");
+    await page.getByRole("button", { name: "Keep the reading" }).click();
+  } else await page.getByRole("button", { name: "sound" }).click();
+  await expect(heading).not.toHaveText(now);
+}
+
 /** A Knot with a named fault of its south button. */
 async function faultyKnot(page: Page): Promise<{ tag: string; unitId: string; faultId: string }> {
   const unit = await newUnit(page, "knot", { claim: "south button misses" });
@@ -217,6 +229,7 @@ test("a rung in vain: a second is refused untested, the failed test brings the n
     await page.goto(`/work/${tag}`);
     await expect(page.getByText("The retest failed")).toHaveCount(0);
   });
+  const rung = { orderId, event: { kind: "task", task: "mend:2" } };
   await test.step("it still fails while open: the next rung stands at the step, one press away", async () => {
     await fullTest(page, "dunlin", unitId, { faults: MODULE_BAD, seed: 11 });
     await page.goto(`/work/${tag}`);
@@ -227,6 +240,11 @@ test("a rung in vain: a second is refused untested, the failed test brings the n
     const { body: now } = one(await db("work_order").where({ id: orderId }).first("body"));
     expect(now.targets).toHaveLength(2);
     expect(now.targets[1]!.route).not.toBe("clean-contacts");
+    // what pays to know before it is asked first: the mend is refused until it is answered
+    for (const id of now.checks as string[]) {
+      expect((await deed(page, "work.do", { ...rung, tookMs: 1000 })).body.problem?.code).toBe("look-first");
+      await answerStep(page, id);
+    }
     await expect(page.getByRole("heading", { level: 1, name: now.targets[1]!.what })).toBeVisible();
     // what was in vain is told in the case, and in the record of its route
     const mend = one(await db("mend").where({ unit_id: unitId, route: "clean-contacts" }).first("outcome"));

@@ -1,15 +1,22 @@
 import { z } from "../base/schema";
 
+import { graphOf } from "../diagnosis/graph";
 import type { Chance } from "../math/random";
 import { controlsOf, type ModelProfile, type ProfileControl } from "../profile/profile";
 import type { ControllerFaults } from "../simulate/faults";
+import { partBehind } from "./inside";
 
 /**
  * What a practice unit hides: faults of its controls, each by the measure that shows it, and how the
  * simulated controller has it.
  */
 
-const hiddenSchema = z.strictObject({ place: z.string().max(60), measure: z.string().max(60) });
+const hiddenSchema = z.strictObject({
+  place: z.string().max(60),
+  measure: z.string().max(60),
+  /** the part of the wiring that is really broken; none where the model tells nothing of its inside */
+  part: z.string().max(60).optional(),
+});
 export const hiddenFaultsSchema = z.array(hiddenSchema).min(1).max(6);
 export type Hidden = z.infer<typeof hiddenSchema>;
 
@@ -56,12 +63,25 @@ export function hideFaults(
     const from = out.length === 0 && sticks.length ? sticks : controls;
     const control = pick(from.filter((c) => !out.some((h) => h.place === c.id)));
     const measures = Object.keys(OF_KIND[control.kind]);
-    out.push({
-      place: control.id,
-      measure: pick(measures.slice(0, Math.max(1, Math.ceil(measures.length * SHARE_OF_MEASURES[level])))),
-    });
+    const measure = pick(
+      measures.slice(0, Math.max(1, Math.ceil(measures.length * SHARE_OF_MEASURES[level]))),
+    );
+    out.push(withPart(profile, revision, { place: control.id, measure }, chance));
   }
   return out;
+}
+
+/** The same fault with the part behind it that is really broken, where the model has an inside. */
+export function withPart(
+  profile: ModelProfile,
+  revision: string | null,
+  hidden: Hidden,
+  chance: Chance,
+): Hidden {
+  const kind = profile.controls.find((c) => c.id === hidden.place)?.kind;
+  if (!profile.wiring || !kind) return hidden;
+  const part = partBehind(graphOf(profile.wiring, revision), { ...hidden, kind }, chance.next());
+  return part === null ? hidden : { ...hidden, part };
 }
 
 /** The faults as the simulated controller has them. */

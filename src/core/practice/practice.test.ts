@@ -81,6 +81,7 @@ describe("the score", () => {
     bestMinutes: 9,
     chosenMinor: 1200,
     bestMinor: 1200,
+    stepsLostMinor: null,
   };
   test("is full for every cause, the best decision and no more time than it takes", () =>
     expect(scoreOf(best).points).toBe(100));

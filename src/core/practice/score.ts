@@ -1,5 +1,6 @@
 import type { Disposition } from "@/core/decide/ends";
 import type { Hidden } from "./hidden";
+import type { HeldCause, ReviewStep } from "./review";
 
 /**
  * How a practice unit was handled, held against what was hidden and against the advice that the shop would
@@ -20,6 +21,8 @@ export type Handled = {
    */
   chosenMinor: number | null;
   bestMinor: number;
+  /** what the acts lost one by one, by what was known before each; null where none was weighed */
+  stepsLostMinor: number | null;
 };
 export type Score = {
   found: string[];
@@ -38,7 +41,8 @@ export function scoreOf(h: Handled): Score {
   const named = [...new Set(h.named)];
   const found = places.filter((p) => named.includes(p));
   const wrong = named.filter((p) => !places.includes(p));
-  const lost = h.chosenMinor === null ? null : Math.max(0, Math.round(h.bestMinor - h.chosenMinor));
+  const decided = h.chosenMinor === null ? null : Math.max(0, Math.round(h.bestMinor - h.chosenMinor));
+  const lost = h.stepsLostMinor ?? decided;
   const causes = Math.max(0, (found.length - wrong.length / 2) / places.length);
   const money = lost === null ? 0 : 1 - Math.min(1, lost / Math.max(500, Math.abs(h.bestMinor)));
   // untested is not fast: without a cause found, time earns nothing
@@ -62,5 +66,9 @@ export type Review = {
   chosen: Disposition | null;
   chosenRoute: string;
   chosenMinor: number | null;
+  /** each act with what it lost; older exercises have none */
+  steps?: ReviewStep[];
+  /** the parts that were really broken, with what the case held of each in the end */
+  held?: HeldCause[];
 };
 export type Scored = Score & { review: Review };

@@ -124,9 +124,10 @@ async function readFor(db: Knex, unit: UnitRow, model: StoredProfile) {
     return proposed(f, routeOf(yes?.choice) ?? routeOf(decision?.route));
   };
   const names = Object.fromEntries(routes.value.map((r) => [r.id, r.name]));
-  const looks = (known?.planned.looks ?? []).map((i): ProposedLook => {
+  // whether a control or function works is asked at its test, and not in the middle of a mend
+  const looks = (known?.planned.looks ?? []).flatMap((i): ProposedLook[] => {
     const { id, kind, name } = known!.advice.checks[i]!;
-    return { id, name: checkNamed(kind, name) };
+    return kind === "test" ? [] : [{ id, name: checkNamed(kind, name) }];
   });
   return { faults, names, looks, first, advised: (f: OpenFault) => proposed(f, null) };
 }

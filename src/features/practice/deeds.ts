@@ -8,28 +8,26 @@ import { intakeSchema } from "@/contract/intake";
 import type { Disposition } from "@/core/decide/ends";
 import type { DecideInput } from "@/core/decide/build";
 import { seeded } from "@/core/math/random";
-import {
-  canHide,
-  toldOf,
-  type Hidden,
-  hideFaults,
-  type Level,
-  simulatedFaults,
-} from "@/core/practice/hidden";
+import { canHide, toldOf, type Hidden, hideFaults, type Level, withPart } from "@/core/practice/hidden";
 import { type Review, type Scored, scoreOf } from "@/core/practice/score";
-import { controlsOf } from "@/core/profile/profile";
+import { checkLibrary } from "@/core/diagnosis/checks";
+import { graphOf } from "@/core/diagnosis/graph";
+import { controlsOf, type ModelProfile, placeName } from "@/core/profile/profile";
+import { checkWords } from "@/features/find/words/text";
+import { loadRoutes } from "@/features/routes/deeds";
 import { USUAL_MINUTES } from "@/core/protocol/protocol";
-import type { ControllerFaults } from "@/core/simulate/faults";
 import { houseDatabase, PRACTICE_SCHEMA, practiceDatabase } from "@/platform/db/connection";
 import { migrate } from "@/platform/db/migrate";
 import { type Actor, Refused } from "@/platform/deed/base";
-import { decideInput, solve } from "@/features/decide/input";
+import { caseFileOf, decideInput, solve } from "@/features/decide/input";
 import { doDeed } from "@/features/deeds";
 import { unitById } from "@/features/case/facts";
 import { symptomsOf } from "@/features/case/symptoms";
 import { modelById, modelByKey } from "@/features/models/deeds";
 import { loadSettings } from "@/features/settings/settings";
 import { sellerText } from "@/features/practice/words/text";
+import { offThread } from "@/platform/work/pool";
+import { seedOf } from "./inside";
 import { asked, figuresOf, hasTable, rowsOf } from "@/platform/db/joined";
 import type { Id } from "@/core/base/ids";
 
@@ -38,6 +36,8 @@ import type { Id } from "@/core/base/ids";
  * schema of their own with copies of the shop's people, models and settings, so that nothing of it can reach
  * the real records.
  */
+
+const MOST_SECONDS = 60;
 
 /** Makes the practice bench or brings it up to date with the shop's people, models and settings. */
 export async function preparePractice(): Promise<Knex> {
@@ -154,7 +154,8 @@ export async function hardCases(db: Knex, most = 12): Promise<HardCase[]> {
           ),
       )
       .map((f): Hidden => ({ place: f.place, measure: f.measure! }))
-      .slice(0, 6);
+      .slice(0, 6)
+      .map((h) => withPart(body, r.revision, h, seeded(seedOf(`${r.tag} ${h.place}`))));
     if (hidden.length)
       out.push({
         tag: r.tag,
@@ -171,14 +172,6 @@ export async function hardCases(db: Knex, most = 12): Promise<HardCase[]> {
 const hardCase = async (db: Knex, tag: string): Promise<HardCase | null> =>
   (await hardCases(db, 60)).find((c) => c.tag === tag) ?? null;
 
-/** How the simulated controller of a practice unit is; null for any other unit. */
-export async function practiceFaults(db: Knex, unitId: Id<"unit">): Promise<ControllerFaults | null> {
-  const row = await db("exercise").where({ unit_id: unitId, ended_at: null }).first("hidden");
-  if (!row) return null;
-  const profile = await modelById(db, (await unitById(db, unitId)).profile_id);
-  return simulatedFaults(profile.body, row.hidden);
-}
-
 /** Ends an exercise: what was named, decided and spent is held against the truth. */
 export async function endExercise(actor: Actor, exerciseId: Id<"exercise">): Promise<Scored> {
   const db = practiceDatabase();
@@ -188,11 +181,13 @@ export async function endExercise(actor: Actor, exerciseId: Id<"exercise">): Pro
   const unit = await unitById(db, row.unit_id);
   const profile = await modelById(db, unit.profile_id);
   const { settings } = await loadSettings(db);
-  const heads: string[] = await db("fault")
+  const faults = await db("fault")
     .where({ unit_id: unit.id })
     .whereNot({ status: "withdrawn" })
-    .pluck("place");
-  const named = [...new Set([...heads, ...(await symptomsOf(db, unit.id)).map((x) => x.place)])];
+    .select("number", "place", "measure", "at");
+  const named = [
+    ...new Set([...faults.map((f) => f.place), ...(await symptomsOf(db, unit.id)).map((x) => x.place)]),
+  ];
   const tests = await figuresOf<{ ms: number; full: number | null }>(
     db("recording").where({ unit_id: unit.id }),
     db.raw(
@@ -223,8 +218,19 @@ export async function endExercise(actor: Actor, exerciseId: Id<"exercise">): Pro
     .orderBy("at", "desc")
     .first("disposition", "route");
   const chosenMinor = decision ? await valueOf(input, decision) : null;
+  // the policy looked at again: what each act lost by what was known before it
+  const { steps, held } = await offThread(
+    "review",
+    {
+      file: await caseFileOf(db, { unit, profile, settings }),
+      parts: hidden.flatMap((h) => h.part ?? []),
+      named: faults.map((f) => ({ ...f, at: f.at.toISOString() })),
+    },
+    MOST_SECONDS,
+  );
   const score = scoreOf({
     hidden,
+    stepsLostMinor: steps.length > 0 ? steps.reduce((sum, x) => sum + x.lostMinor, 0) : null,
     named,
     minutes: Math.round((tests.ms + checks.ms) / 6000) / 10,
     // one full test shows all of it: as long as the one that was made, else as the house reckons
@@ -239,6 +245,8 @@ export async function endExercise(actor: Actor, exerciseId: Id<"exercise">): Pro
     chosen: decision?.disposition ?? null,
     chosenRoute: input.routes.find((r) => r.id === decision?.route)?.name ?? "",
     chosenMinor,
+    steps,
+    held,
   };
   await db("exercise")
     .where({ id: exerciseId })
@@ -275,6 +283,8 @@ export type ExerciseView = {
   /** what was hidden; told only once it is over */
   hidden: Hidden[];
   score: Scored | null;
+  /** what its acts are called: checks and routes by their ids */
+  names: Record<string, string>;
 };
 
 /** The exercises of somebody, newest first; none where nobody practised yet. */
@@ -290,8 +300,12 @@ export async function exercisesOf(actor: Actor): Promise<ExerciseView[]> {
     { e: "exercise", u: "unit", m: "model_profile" },
     "e.*",
     "u.tag",
+    "u.revision",
     "m.name as model",
+    "m.body",
   );
+  const { value: routes } = await loadRoutes(practiceDatabase());
+  const routeNames = Object.fromEntries(routes.map((r) => [r.id, r.name]));
   return rows.map((r) => ({
     id: r.id,
     tag: r.tag,
@@ -302,5 +316,24 @@ export async function exercisesOf(actor: Actor): Promise<ExerciseView[]> {
     ended: r.ended_at !== null,
     hidden: r.ended_at === null ? [] : r.hidden,
     score: r.score,
+    names: { ...routeNames, ...checkNames(r.body, r.revision, r.score) },
   }));
+}
+
+/** The names of the checks that an exercise was reviewed by. */
+function checkNames(
+  body: ModelProfile,
+  revision: string | null,
+  score: Scored | null,
+): Record<string, string> {
+  const { wiring } = body;
+  const asked = (score?.review.steps ?? []).flatMap((x) => [x, x.best]).filter((x) => x.act === "check");
+  if (!wiring || asked.length === 0) return {};
+  const things = [...body.controls, ...body.functions];
+  const nameOf = (id: string) => placeName(things.find((t) => t.id === id) ?? { id });
+  return Object.fromEntries(
+    checkLibrary(graphOf(wiring, revision), wiring)
+      .filter((c) => asked.some((a) => a.id === c.id))
+      .map((c) => [c.id, checkWords(c, wiring, nameOf)]),
+  );
 }

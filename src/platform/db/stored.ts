@@ -203,6 +203,20 @@ export const STORED = {
       chosen: z.enum(DISPOSITIONS).nullable(),
       chosenRoute: text,
       chosenMinor: maybe,
+      steps: z
+        .array(
+          shape({
+            act: z.enum(["check", "attempt", "end"]),
+            id: text,
+            place: text.nullable(),
+            valueMinor: maybe,
+            best: shape({ act: z.enum(["check", "attempt", "end"]), id: text, place: text.nullable() }),
+            bestMinor: number,
+            lostMinor: number,
+          }),
+        )
+        .optional(),
+      held: z.array(shape({ part: text, name: text, share: number })).optional(),
     }),
   }) satisfies z.ZodType<Scored, unknown>,
   "fitted.figures": z.array(partFigureSchema),

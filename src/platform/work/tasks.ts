@@ -12,6 +12,8 @@ import { type QuickControl, quickFindings } from "@/core/quicklook/quick-look";
 import { type CsvProblem, readRecordingCsv } from "@/core/recording/csv";
 import { type Analysis, analyse } from "@/core/analyse/analyse";
 import { advise, type Advice } from "@/core/decide/advise";
+import type { CaseWhole } from "@/core/casefile/known";
+import { heldOf, type Named, reviewCase } from "@/core/practice/review";
 import type { DecideInput } from "@/core/decide/build";
 import { type Prospect, type ProspectBase, prospectOf, type Suspected } from "@/core/decide/buying";
 
@@ -96,10 +98,16 @@ const searchDay = ({ problem, evaluations }: { problem: DayProblem; evaluations:
   planDay(problem, { evaluations, seed: DAY_SEED });
 const DAY_SEED = 7;
 
+type Reviewed = { file: CaseWhole; parts: readonly string[]; named: readonly Named[] };
+
 export const TASKS = {
   readUpload,
   searchDay,
   advise: (input: DecideInput): Advice => advise(input),
+  review: ({ file, parts, named }: Reviewed) => ({
+    steps: reviewCase(file, named),
+    held: heldOf(file, parts),
+  }),
   prospect: ({ base, suspected }: { base: ProspectBase; suspected: readonly Suspected[] }): Prospect =>
     prospectOf(base, suspected),
 };

@@ -25,6 +25,7 @@ import { ConfirmPassword } from "@/ui/deed/ConfirmPassword";
 import { useQueue } from "@/ui/deed/useDeed";
 import { useKeys, useScanner } from "../kit/keys";
 import { dropDraft } from "@/features/intake/ui/draft";
+import { Practising } from "@/ui/state/practising";
 import { PracticeBar } from "@/features/practice/ui/PracticeBar";
 import { OutboxNotice } from "./OutboxNotice";
 import { ReachNotice } from "./ReachNotice";
@@ -109,7 +110,7 @@ export function Frame(props: Props) {
         <ReachNotice />
         <OutboxNotice person={person} practice={practice} />
         <QueueNotice person={person} practice={practice} drawn={drawn} />
-        {children}
+        <Practising value={practice}>{children}</Practising>
       </Box>
       <BenchStrip initial={trays} waits={waits} canWork={person.role !== "viewer"} />
       <ConfirmPassword />

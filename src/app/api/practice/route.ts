@@ -3,6 +3,7 @@ import { houseDatabase } from "@/platform/db/connection";
 import { practiceSchema } from "@/contract/practice";
 import { answer, jsonBody, refusal, route, unfit, writer } from "@/platform/http/http";
 import { setPractice } from "@/features/account/sessions";
+import { lookInside } from "@/features/practice/inside";
 import { beginExercise, endExercise, preparePractice } from "@/features/practice/deeds";
 
 /** Goes to the practice bench and back. It stands in the session (src/door/session.ts). */
@@ -25,6 +26,11 @@ async function post(request: Request): Promise<Response> {
       await turn(false);
       return answer({ ok: true, value: { href: "/practice" } });
     }
+    case "look":
+      return answer({
+        ok: true,
+        value: { outcome: await lookInside(who.actor, asked.data.unitId, asked.data.check) },
+      });
     case "go-on":
       await preparePractice();
       await turn(true);

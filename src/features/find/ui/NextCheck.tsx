@@ -17,6 +17,8 @@ import type { FindView } from "@/features/find/view";
 import { checkTools, checkWords, OUTCOME_WORDS, outcomeWords, stopWords } from "@/features/find/words/text";
 import { percent } from "@/text/measures";
 import { Refusals } from "@/ui/deed/Refusals";
+import { LookInside } from "@/features/practice/ui/LookInside";
+import { usePractising } from "@/ui/state/practising";
 import { useDeed } from "@/ui/deed/useDeed";
 import { Form } from "@/ui/fields/Form";
 import { NumberField, readFigure } from "@/ui/fields/NumberField";
@@ -158,7 +160,10 @@ type OneCheckState = ReturnType<typeof useOneCheck>;
 
 function OneCheck(props: CheckProps) {
   const s = useOneCheck(props);
-  const { wiring, nameOf, proposal, lead, observe, check, point, saving } = s;
+  const { wiring, nameOf, proposal, lead, observe, check, point, saving, canWork } = s;
+  // at the practice bench what is hidden answers
+  const practising = usePractising();
+  const own = practising ? { ...s, canWork: false } : s;
 
   return (
     <>
@@ -184,8 +189,9 @@ function OneCheck(props: CheckProps) {
           bitsPerMinute: figure(proposal.bitsPerMinute, 2),
         })}
       </Text>
-      <FigureOfPoint {...s} />
-      <OutcomeKeys {...s} />
+      {practising && canWork && <LookInside unitId={props.unitId} check={check.id} lead={lead} />}
+      <FigureOfPoint {...own} />
+      <OutcomeKeys {...own} />
       {saving && (
         <Typography role="status" color="text.secondary">
           {say("outcomeSaving", { outcome: outcomeWords(saving.outcome) })}

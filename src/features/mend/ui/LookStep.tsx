@@ -8,6 +8,8 @@ import { refTo } from "@/core/mend/ref";
 import { outcomeWords } from "@/features/find/words/text";
 import type { OrderView } from "@/features/mend/view";
 import { say } from "@/features/mend/words/words";
+import { LookInside } from "@/features/practice/ui/LookInside";
+import { usePractising } from "@/ui/state/practising";
 import { Refusals } from "@/ui/deed/Refusals";
 import { useDeed } from "@/ui/deed/useDeed";
 import { Form } from "@/ui/fields/Form";
@@ -25,15 +27,19 @@ type Props = {
 export function LookStep({ unit, order, step, canWork }: Props) {
   const observe = useDeed("find.observe");
   const [value, setValue] = useState("");
+  const practising = usePractising();
   const look = order.looks.find((l) => refTo("look", l.id) === step.key);
   if (!look) return null;
   const { kind, target } = look;
+  // at the practice bench what is hidden answers
+  const canAnswer = canWork && !practising;
   const record = (outcome: string, read: number | null = null) =>
     void observe.run({ unitId: unit.id as Id<"unit">, kind, target, outcome, value: read, note: "" });
   return (
     <Column gap={1}>
       <Text color="text.secondary">{look.answered ? say("thisWasAnswered") : say("answeringDoesIt")}</Text>
-      {canWork && look.unit !== null && (
+      {canWork && practising && <LookInside unitId={unit.id} check={look.id} />}
+      {canAnswer && look.unit !== null && (
         <Form
           sx={{ display: "flex", gap: 1, alignItems: "center" }}
           onSend={() => {
@@ -47,7 +53,7 @@ export function LookStep({ unit, order, step, canWork }: Props) {
           </Button>
         </Form>
       )}
-      {canWork && look.unit === null && (
+      {canAnswer && look.unit === null && (
         <Row gap={1}>
           {look.outcomes.map((code) => (
             <Button

@@ -9,6 +9,7 @@ import type { Settings } from "@/contract/deeds";
 import { type Level, LEVELS } from "@/core/practice/hidden";
 import type { ExerciseView } from "@/features/practice/deeds";
 import { DISPOSITION_WORDS } from "@/features/decide/words/text";
+import type { ReviewStep } from "@/core/practice/review";
 import { dayAndTime, money } from "@/text/format";
 import { measureName } from "@/text/measures";
 import { placeWords } from "@/text/names";
@@ -216,6 +217,15 @@ function Scored({ e, shop }: { e: ExerciseView; shop: Settings }) {
           {s.missed.length > 0 && say("missedMissed", { missed: list(s.missed) })}
           {s.wrong.length > 0 && say("namedWithoutACauseWrong", { wrong: list(s.wrong) })}.
         </Box>
+        {(review.held ?? []).length > 0 && (
+          <Box>
+            {say("behindItWas", {
+              parts: review
+                .held!.map((h) => say("partHeldAt", { name: h.name, share: Math.round(h.share * 100) }))
+                .join(", "),
+            })}
+          </Box>
+        )}
         <Box>{say("timeMinutesMinutesOfTesting", { minutes: s.minutes, bestMinutes: s.bestMinutes })}</Box>
         <Box>
           {say("bestBestRouteWorthBestMinor", {
@@ -238,7 +248,38 @@ function Scored({ e, shop }: { e: ExerciseView; shop: Settings }) {
                   }),
           })}
         </Box>
+        <Steps steps={review.steps ?? []} e={e} shop={shop} />
       </Box>
     </Box>
+  );
+}
+
+/** Each act with what it brought by what was known then, against the best act then. */
+function Steps({ steps, e, shop }: { steps: readonly ReviewStep[]; e: ExerciseView; shop: Settings }) {
+  if (steps.length === 0) return null;
+  const named = (a: Pick<ReviewStep, "act" | "id" | "place">) =>
+    a.act === "end"
+      ? DISPOSITION_WORDS[a.id as keyof typeof DISPOSITION_WORDS].toLowerCase()
+      : (e.names[a.id] ?? a.id) + (a.act === "attempt" && a.place ? `, ${placeWords(a.place)}` : "");
+  return (
+    <Table
+      label={say("actByAct")}
+      heads={[say("act"), say("broughtOverStopping"), say("bestThen"), say("lost")]}
+    >
+      {steps.map((x, i) => (
+        <tr key={i}>
+          <td>{named(x)}</td>
+          <td>
+            <Figure>{x.valueMinor === null ? say("notWeighed") : money(x.valueMinor, shop)}</Figure>
+          </td>
+          <td>
+            {named(x.best)} <Figure>{money(x.bestMinor, shop)}</Figure>
+          </td>
+          <td>
+            <Figure>{x.lostMinor === 0 ? say("nothingLost") : money(x.lostMinor, shop)}</Figure>
+          </td>
+        </tr>
+      ))}
+    </Table>
   );
 }

@@ -5,7 +5,7 @@ import { PURPOSES } from "@/core/protocol/protocol";
 import { FORCES } from "@/core/simulate/controller";
 import { database, inPractice } from "@/platform/db/connection";
 import { pageUnit } from "@/platform/http/unit";
-import { practiceFaults } from "@/features/practice/deeds";
+import { practiceFaults } from "@/features/practice/inside";
 import { TestRun } from "@/features/test/ui/TestRun";
 
 type Props = {
