@@ -9,8 +9,8 @@ import { type FloorUnit, possible } from "./units";
  * Play with the generator's own odds: beliefs over what may be wrong, and the best next act by looking ahead
  * through every order of acts and what each may show, as deep as pays. With the truth as its only belief it is
  * the player who sees it. Exact for one fault; orders that lead to the same tests share a belief, which for two
- * faults is nearly right. Of many acts the five likeliest
- * to help are looked at, and five in a row, over the 24 likeliest beliefs.
+ * faults is nearly right. Of many acts the five likeliest to help are weighed, and five in a row, over the 24 likeliest
+ * beliefs; of parts to look at the four that are least sure, and two in a row.
  */
 
 export type Particle = { faults: readonly Fault[]; gone: number; weight: number };
@@ -20,6 +20,10 @@ export type Move =
 const MOST_PARTICLES = 24;
 const MOST_ACTS = 5;
 const MOST_DEEP = 5;
+const MOST_LOOKS = 4;
+const LOOKS_IN_A_ROW = 2;
+/** Nobody looks at what is as good as known. */
+const UNSURE = 0.03;
 const FICKLE = 0.6;
 const SAYS_SO = 0.97;
 
@@ -198,10 +202,27 @@ export class Ideal {
     if (limited !== null) take(limited, { do: "sell-limited" });
     if (at.acts < MOST_DEEP)
       for (const option of this.worthTrying(at)) take(this.worthOfTry(at, option), { do: "try", option });
-    for (const node of this.looks)
-      if (!at.seen.has(node)) take(this.worthOfLook(at, node), { do: "look", node });
+    for (const node of this.worthLooking(at)) take(this.worthOfLook(at, node), { do: "look", node });
     this.memo.set(key, best);
     return best;
+  }
+
+  /** The parts of which it is least sure whether they are bad. */
+  private worthLooking({ belief, seen }: Spot): string[] {
+    if (seen.size >= LOOKS_IN_A_ROW) return [];
+    return this.looks
+      .filter((node) => !seen.has(node))
+      .map((node) => {
+        const bad = belief.reduce(
+          (s, p) => s + (p.faults.some((f, k) => f.node === node && !(p.gone & (1 << k))) ? p.weight : 0),
+          0,
+        );
+        return { node, unsure: Math.min(bad, 1 - bad) };
+      })
+      .filter((x) => x.unsure > UNSURE)
+      .sort((a, b) => b.unsure - a.unsure)
+      .slice(0, MOST_LOOKS)
+      .map((x) => x.node);
   }
 
   private worthOfTry(at: Spot, option: number): number {

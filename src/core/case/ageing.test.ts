@@ -97,3 +97,14 @@ test("work at another part, or before, ends nothing; the order in which it is to
     { seed: 18 },
   );
 });
+
+test("a wire across a torn flex makes it good; an iron at the joints beside it does not", () => {
+  const flex = part("flex");
+  const place = [...graph.restsOn].find(([, parts]) => parts.includes(flex))![0];
+  const torn = seen(2, "torn", flex);
+  const bridged = actOfMend(graph, { at: day(3), place, route: route("wire-bridge") })!;
+  expect(bridged.parts.has(flex)).toBe(true);
+  expect(endedBy(torn, [bridged])).toBe(bridged);
+  const joints = actOfMend(graph, { at: day(3), place, route: route("rework-joints") })!;
+  expect(endedBy(torn, [joints])).toBeNull();
+});

@@ -110,13 +110,27 @@ export function actOfSpare(
 const servedAt = ({ place, route, slots }: Parameters<typeof actOfMend>[1]): readonly string[] =>
   slots?.find((s) => s.kind === route?.part?.kind && s.serves.includes(place))?.serves ?? [place];
 
+type ActingRoute = {
+  part: { kind: PartKind } | null;
+  school: School;
+  treats?: readonly { family: string }[];
+};
+/** What an iron can make good besides joints, where the route says so: a wire across a torn flex or a broken lead. */
+const BRIDGED: readonly NodeKind[] = ["flex", "lead", "trace"];
+/** The kinds of part that a route comes to: with the iron only those that it is for. */
+function reworked(route: ActingRoute, kinds: readonly NodeKind[] | "all"): readonly NodeKind[] | "all" {
+  if (route.school !== "rework" || kinds === "all") return kinds;
+  const bridged = BRIDGED.filter((k) => route.treats?.some((t) => t.family === k));
+  return bridged.length > 0 ? bridged : kinds;
+}
+
 /** A mend by a route at a place; null where it changed no part (calibrated, or nobody said by which route). */
 export function actOfMend(
   graph: Graph,
   mend: {
     at: Date;
     place: string;
-    route: { part: { kind: PartKind } | null; school: School } | null;
+    route: ActingRoute | null;
     slots?: readonly Pick<Slot, "kind" | "serves">[] | undefined;
   },
 ): Act | null {
@@ -124,7 +138,9 @@ export function actOfMend(
   if (mend.route.part)
     return actOfSpare(graph, { at: mend.at, kind: mend.route.part.kind, serves: servedAt(mend) });
   const by = BY_SCHOOL[mend.route.school];
-  return by ? { at: mend.at, parts: behind(graph, [mend.place], by.kinds), how: by.how } : null;
+  return by
+    ? { at: mend.at, parts: behind(graph, [mend.place], reworked(mend.route, by.kinds)), how: by.how }
+    : null;
 }
 
 /** One try at a suspected part; null for what changes no part. */
@@ -136,7 +152,7 @@ export function actOfTry(graph: Graph, t: { at: Date; suspect: string; action: T
 
 /** What a finding is of, as far as a treatment can take it away. */
 const TAKES_AWAY: Record<Exclude<Treatment, "replaced">, readonly string[]> = {
-  resoldered: ["cracked-joint", "bridged-joint"],
+  resoldered: ["cracked-joint", "bridged-joint", "torn", "eaten"],
   cleaned: ["corrosion-slight", "corrosion-strong", "residue", "dirty"],
   reseated: [],
 };
