@@ -24,7 +24,7 @@ export const QUICK: SearchLimits = { acts: 2000, rare: 5e-4, checkedFrom: 0.05, 
 /** The same with every act that may be done now told to the end. */
 export const LISTING_ALL: SearchLimits = { ...QUICK, listed: Infinity };
 /** For what is only set beside it. */
-export const ROUGH: SearchLimits = { ...QUICK, acts: 300, rare: 2e-3 };
+export const ROUGH: SearchLimits = { ...QUICK, acts: 300, rare: 2e-3, listed: 1 };
 export { WHOLE };
 
 export function solvePolicy(p: LadderProblem, limits: SearchLimits = QUICK): Policy {
