@@ -5,7 +5,7 @@ import fc from "fast-check";
 import { HOUSE_ROUTES } from "../decide/routes";
 import { graphOf } from "../diagnosis/graph";
 import { profileSchema } from "../profile/profile";
-import { type Act, actOfMend, actOfSpare, actOfTry, endedBy, MEASURED } from "./ageing";
+import { type Act, actOfMend, actOfSpare, actOfTry, endedBy, MEASURED, renewedBy } from "./ageing";
 import { TREATMENTS } from "./treatments";
 
 /** Facts end when the part that they are about was changed, and for no other reason. */
@@ -107,4 +107,13 @@ test("a wire across a torn flex makes it good; an iron at the joints beside it d
   expect(endedBy(torn, [bridged])).toBe(bridged);
   const joints = actOfMend(graph, { at: day(3), place, route: route("rework-joints") })!;
   expect(endedBy(torn, [joints])).toBeNull();
+});
+
+test("a new part changes all that its slot serves; without a spare nothing is renewed", () => {
+  const at = (id: string, place: string) =>
+    [...renewedBy({ place, route: route(id), slots: dunlin.slots })].sort();
+  expect(at("module-dear", "stick.left")).toEqual(["stick.left", "stick.left.click"]);
+  expect(at("dome-dear", "face.south")).toEqual(expect.arrayContaining(["face.east", "pad.up", "home"]));
+  expect(at("clean-pads", "face.south")).toEqual([]);
+  expect(at("wire-bridge", "face.south")).toEqual([]);
 });

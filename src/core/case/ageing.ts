@@ -107,7 +107,11 @@ export function actOfSpare(
 }
 
 /** What the spare of a mend serves: a sheet under one button is a new one under its neighbours too. */
-const servedAt = ({ place, route, slots }: Parameters<typeof actOfMend>[1]): readonly string[] =>
+const servedAt = ({
+  place,
+  route,
+  slots,
+}: Pick<Parameters<typeof actOfMend>[1], "place" | "route" | "slots">): readonly string[] =>
   slots?.find((s) => s.kind === route?.part?.kind && s.serves.includes(place))?.serves ?? [place];
 
 type ActingRoute = {
@@ -142,6 +146,11 @@ export function actOfMend(
     ? { at: mend.at, parts: behind(graph, [mend.place], reworked(mend.route, by.kinds)), how: by.how }
     : null;
 }
+
+/** The controls and functions that a new part changed: all that its slot serves. Nothing without a spare. */
+export const renewedBy = (
+  mend: Pick<Parameters<typeof actOfMend>[1], "place" | "route" | "slots">,
+): readonly string[] => (mend.route?.part ? servedAt(mend) : []);
 
 /** One try at a suspected part; null for what changes no part. */
 export function actOfTry(graph: Graph, t: { at: Date; suspect: string; action: TryAction }): Act | null {

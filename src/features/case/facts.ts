@@ -12,10 +12,12 @@ import {
   type UnitFacts,
 } from "@/core/record/standing";
 import { onceIn, Refused, together } from "@/platform/deed/base";
+import { renewedBy } from "@/core/case/ageing";
 import { guideOf } from "@/core/profile/guide";
+import { loadRoutes } from "@/features/routes/deeds";
 import { leftOut, replay, type WorkEvent } from "@/core/mend/work";
 import { modelById } from "@/features/models/deeds";
-import { type ButtonPresses, pooledPresses, releaseRisk } from "@/core/prove/presses";
+import { type ButtonPresses, type DoneInside, pooledPresses, releaseRisk } from "@/core/prove/presses";
 import { isHandwork, provingOf, readProving, testerOf } from "./proving";
 import type { UnitRow } from "@/platform/db/tables";
 import { loadSettings } from "@/features/settings/settings";
@@ -221,6 +223,11 @@ const readFaults = (db: Knex, unitId: Id<"unit">) =>
   );
 const symptomsIn = (db: Knex, unitId: Id<"unit">) =>
   onceIn(db, `symptoms ${unitId}`, ["symptom"], () => symptomsOf(db, unitId));
+/** Where faults showed themselves, also what is cured by now. */
+const readShown = (db: Knex, unitId: Id<"unit">) =>
+  onceIn(db, `shown ${unitId}`, ["symptom"], () =>
+    db("symptom").where({ unit_id: unitId }).select("fault_id", "place"),
+  );
 const readRest = (db: Knex, unitId: Id<"unit">) =>
   onceIn(
     db,
@@ -286,17 +293,20 @@ export const proofFactsOf = ({ tests, mends, steps }: ProofRows): ProofFacts => 
 
 /** The rows that a unit's standing is worked out from, each with who wrote it. */
 export async function readFacts(db: Knex, unit: UnitRow) {
-  const [proof, checks, faults, symptoms, rest, { settings }, proving] = await together(
-    db,
-    () => readProof(db, unit.id),
-    () => readChecks(db, unit.id),
-    () => readFaults(db, unit.id),
-    () => symptomsIn(db, unit.id),
-    () => readRest(db, unit.id),
-    () => loadSettings(db),
-    () => readProving(db, unit),
-  );
-  return { ...proof, checks, faults, symptoms, ...rest, settings, proving };
+  const [proof, checks, faults, symptoms, rest, { settings }, proving, { value: routes }, shown] =
+    await together(
+      db,
+      () => readProof(db, unit.id),
+      () => readChecks(db, unit.id),
+      () => readFaults(db, unit.id),
+      () => symptomsIn(db, unit.id),
+      () => readRest(db, unit.id),
+      () => loadSettings(db),
+      () => readProving(db, unit),
+      () => loadRoutes(db),
+      () => readShown(db, unit.id),
+    );
+  return { ...proof, checks, faults, symptoms, ...rest, settings, proving, routes, shown };
 }
 
 /** Loads what a unit's standing is worked out from. */
@@ -309,7 +319,8 @@ export const loadFacts = async (
 
 /**
  * The presses of each button since anything was last done at it. A test with another force than the usual says
- * nothing of the usual one; work whose fault lies at no control may have moved any.
+ * nothing of the usual one; work whose fault lies at no control may have moved any, and work at a fault moved all that it
+ * showed itself by, and all that a new part serves.
  */
 export function pressesOf(
   {
@@ -317,7 +328,9 @@ export function pressesOf(
     mends,
     steps,
     faults,
-  }: Pick<Awaited<ReturnType<typeof readFacts>>, "tests" | "mends" | "steps" | "faults">,
+    routes,
+    shown,
+  }: Pick<Awaited<ReturnType<typeof readFacts>>, "tests" | "mends" | "steps" | "faults" | "routes" | "shown">,
   profile: ModelProfile,
   revision: string | null,
 ): Record<string, ButtonPresses> {
@@ -337,9 +350,13 @@ export function pressesOf(
       ),
     })),
     [
-      ...mends.map((m) => {
+      ...mends.flatMap((m): DoneInside[] => {
         const place = placeOf(m.fault_id);
-        return { at: m.at, control: controls.has(place) ? place : null };
+        if (!controls.has(place)) return [{ at: m.at, control: null }];
+        const route = routes.find((r) => r.id === m.route) ?? null;
+        const cured = shown.flatMap((x) => (x.fault_id === m.fault_id ? [x.place] : []));
+        const all = [place, ...cured, ...renewedBy({ place, route, slots: profile.slots })];
+        return [...new Set(all)].map((control) => ({ at: m.at, control }));
       }),
       ...steps.filter((e) => e.body.kind === "task").map((e) => ({ at: e.at, control: null })),
     ],
