@@ -117,3 +117,14 @@ test("a new part changes all that its slot serves; without a spare nothing is re
   expect(at("clean-pads", "face.south")).toEqual([]);
   expect(at("wire-bridge", "face.south")).toEqual([]);
 });
+
+test("what is done at one place is not done to what everything needs, unless it has nothing else", () => {
+  const touched = (id: string, place: string) =>
+    [...actOfMend(graph, { at: day(1), place, route: route(id), slots: dunlin.slots })!.parts].map(
+      (i) => graph.nodes[i]!.id,
+    );
+  const cleaned = touched("clean-contacts", "stick.left");
+  expect(cleaned).toContain("sensor.left.x");
+  for (const common of ["main.chip", "cell", "link.socket"]) expect(cleaned).not.toContain(common);
+  expect(touched("clean-power", "power-on")).toContain("main.chip");
+});

@@ -79,6 +79,23 @@ const BY_ACTION: Partial<Record<TryAction, Treatment>> = {
   swap: "replaced",
 };
 
+/** Whether more than half of all that there is rests on a part: what is done at one place is not done to it. */
+function isCommon(graph: Graph, part: number): boolean {
+  let served = 0;
+  for (const rests of graph.restsOn.values()) if (rests.includes(part)) served++;
+  return served > graph.restsOn.size / 2;
+}
+
+/** What only feeds a place lies elsewhere. */
+const FEEDS: readonly NodeKind[] = ["supply", "chip", "board", "cell", "fuse"];
+
+/** Parts of some kinds that a hand comes to at a place: its own, and common ones only where it has no other. */
+function reachedAt(graph: Graph, place: string, kinds: readonly NodeKind[] | "all"): Set<number> {
+  const all = behind(graph, [place], kinds);
+  const own = [...all].filter((i) => !isCommon(graph, i) && !FEEDS.includes(graph.kinds[i]!));
+  return own.length > 0 ? new Set(own) : all;
+}
+
 /** Parts of some kinds behind some controls or functions. */
 function behind(graph: Graph, places: readonly string[], kinds: readonly NodeKind[] | "all"): Set<number> {
   const all = new Set<number>();
@@ -143,7 +160,7 @@ export function actOfMend(
     return actOfSpare(graph, { at: mend.at, kind: mend.route.part.kind, serves: servedAt(mend) });
   const by = BY_SCHOOL[mend.route.school];
   return by
-    ? { at: mend.at, parts: behind(graph, [mend.place], reworked(mend.route, by.kinds)), how: by.how }
+    ? { at: mend.at, parts: reachedAt(graph, mend.place, reworked(mend.route, by.kinds)), how: by.how }
     : null;
 }
 

@@ -204,12 +204,38 @@ function wetPieces(facts: readonly Fact[], of: CaseOf): Piece[] {
   ];
 }
 
-/** A new part seldom fails like the old one: where a place still fails after it was fitted, it is hardly that part. */
-const FITTED = { ifFaulty: 0.2, ifSound: 1 };
+/**
+ * Where a place still fails after something was done at its parts, it is less likely those parts: a new one seldom fails
+ * like the old one, and cleaning or seating anew cures a good part of what it comes to. House guesses.
+ */
+const IN_VAIN: Partial<Record<FactOf<"mended">["how"], { ifFaulty: number; ifSound: number }>> = {
+  replaced: { ifFaulty: 0.2, ifSound: 1 },
+  resoldered: { ifFaulty: 0.2, ifSound: 1 },
+  reseated: { ifFaulty: 0.5, ifSound: 1 },
+  cleaned: { ifFaulty: 0.7, ifSound: 1 },
+};
+/** What cleaning can cure at all: dirt on what moves or touches. */
+const CLEANED: readonly NodeKind[] = [
+  "contact",
+  "dome",
+  "membrane",
+  "switch",
+  "track",
+  "sensor",
+  "magnet",
+  "mechanism",
+  "connector",
+  "plug",
+  "socket",
+  "port",
+  "cell-contact",
+];
 function fittedPieces(facts: readonly Fact[], seen: readonly SeenInCase[], of: CaseOf): Piece[] {
   return facts.filter(is("mended")).flatMap((f): Piece[] => {
-    if (f.how !== "replaced" && f.how !== "resoldered") return [];
-    const about = f.places.flatMap((p) => of.graph.index.get(p) ?? []);
+    const inVain = IN_VAIN[f.how];
+    if (!inVain) return [];
+    const parts = f.places.flatMap((p) => of.graph.index.get(p) ?? []);
+    const about = f.how === "cleaned" ? parts.filter((i) => CLEANED.includes(of.graph.kinds[i]!)) : parts;
     const fails = seen.some(
       (s) =>
         s.outcome !== "works" &&
@@ -220,7 +246,7 @@ function fittedPieces(facts: readonly Fact[], seen: readonly SeenInCase[], of: C
     return [
       {
         basis: { code: "fitted", words: f.words },
-        evidence: { kind: "check", about, ...FITTED, leaning: true },
+        evidence: { kind: "check", about, ...inVain, leaning: true },
         facts: [f.id],
       },
     ];

@@ -77,7 +77,7 @@ export const say = catalogue("find", {
   wholeExplanations: "Whole explanations: {all}; any other {left} %.",
   somethingElseAt: "something else at {place}",
   somethingElseInAll: "Something else, which no part of the wiring stands for, is in it with {share} %.",
-  fittedAndStillFails: "{what}: new there, and it still fails",
+  fittedAndStillFails: "{what}: done there, and it still fails",
   corrodedElsewhere: "corroded at the {place}: it was wet inside",
   standingStill: "standing still",
   notStandingStill: "not standing still",
