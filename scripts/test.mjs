@@ -112,6 +112,7 @@ const FIRST_HALF = [
   "live",
   "mend",
   "out-of-reach",
+  "parts",
   "practice",
   "readable",
   "walk",
