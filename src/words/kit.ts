@@ -63,7 +63,7 @@ export const say = catalogue("kit", {
   stop: "Stop",
   stoppedNothingWasKept: "Stopped. Nothing was kept.",
   bill: "Bill",
-  owedForWhatWasAgreedAndCured: "owed: what was agreed to, for what is cured by test",
+  owedForWhatWasAgreedAndCured: "owed: what was agreed to, for what is cured",
   billLineOwed: "fault {number}, {found}: {words}, {price}",
-  billLineNotYet: "fault {number}, {found}: {words}, {price}, not owed: not cured by test",
+  billLineNotYet: "fault {number}, {found}: {words}, {price}, not owed: not cured",
 });

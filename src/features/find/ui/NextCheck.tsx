@@ -251,7 +251,7 @@ function OutcomeKeys({
               {outcomeWords(o.code)}
             </Button>
           )}
-          {point && <b>{outcomeWords(o.code)}</b>}
+          {(point || !canWork) && <b>{outcomeWords(o.code)}</b>}
           <Words size="small" quiet>
             {say("chanceLikelyThenLeadsProbability", {
               chance: percent(o.chance),
