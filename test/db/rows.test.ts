@@ -19,6 +19,8 @@ import { benchOf, closeShop, openShop, valueOf } from "./shop";
 import { one } from "@/core/base/one";
 import { unitView } from "@/features/units/view";
 
+jest.setTimeout(360_000); // a busy machine is slow, not wrong
+
 let db: Knex;
 let technician: Actor;
 beforeAll(async () => {
