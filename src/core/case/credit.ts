@@ -1,8 +1,8 @@
 import { type Belief, suspectsOf } from "../diagnosis/belief";
 import type { ShopRecord } from "../diagnosis/priors";
-import { beliefOf, evidenceOfCase, SEARCH } from "./evidence";
+import { beliefOf, evidenceOfCase } from "./evidence";
 import { type Fact, type FactOf, inOrder, isTested } from "./facts";
-import { type CaseOf, partsAt, restsOnAny, standingOf } from "./standing-facts";
+import { type CaseOf, partsAt, restsOnAny, SEARCH, standingOf } from "./standing-facts";
 
 /**
  * A cure is earned: acts between two tests share it by their odds, and a later finding that contradicts one takes its

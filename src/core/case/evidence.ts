@@ -7,7 +7,7 @@ import type { TryOutcome } from "../diagnosis/tries";
 import type { NodeKind } from "../profile/wiring";
 import { CORRODED_LEANS, HISTORY_LEANS, INTAKE_LEANS, MARKS_TELL, type Sign } from "./bearing";
 import type { Fact, FactOf, FoundAt } from "./facts";
-import { type CaseOf, checkOf, complaintsOf, isOver, type Standing, takenOf } from "./standing-facts";
+import { type CaseOf, checkOf, complaintsOf, isOver, SEARCH, type Standing, takenOf } from "./standing-facts";
 
 /** From the facts of a case that still stand to evidence about its parts, each piece with the facts behind it. */
 
@@ -15,8 +15,6 @@ import { type CaseOf, checkOf, complaintsOf, isOver, type Standing, takenOf } fr
 const NAMED_TRUST = 0.9;
 const NAMED = { ifFaulty: 0.8, ifSound: 0.1 };
 const TOLD_TRUST = { named: 0.7, meant: 0.5 };
-/** The act of a search by halves that has come to its end. */
-export const SEARCH = "search";
 
 export type SeenInCase = SeenThing & {
   from: "recording" | "answer" | "observation" | "claim";

@@ -4,6 +4,7 @@ import { HOUSE_LEXICON } from "../claim/lexicon";
 import { checkLibrary } from "../diagnosis/checks";
 import { graphOf } from "../diagnosis/graph";
 import { profileSchema, thingsOf } from "../profile/profile";
+import { beliefOf, evidenceOfCase } from "./evidence";
 import { type Fact, factSchema } from "./facts";
 import { seenBroken } from "./seen-broken";
 import { type CaseOf, standingOf } from "./standing-facts";
@@ -69,7 +70,7 @@ test("what is slight, worn or dirty is no break", () => {
 test("a later look that finds it sound takes it back, and one that finds it broken again brings it back", () => {
   const facts = [saw(joint.id, "cracked", 2, "cracked-joint"), looked(joint.id, "sound")];
   expect(now(...facts)).toEqual([]);
-  expect(now(...facts, looked(joint.id, "damaged")).map((b) => b.finding)).toEqual(["damaged"]);
+  expect(now(...facts, looked(joint.id, "damaged")).map((b) => b.finding)).toEqual(["cracked"]);
 });
 
 test("a new part ends it; cleaning does not mend what is torn", () => {
@@ -78,4 +79,17 @@ test("a new part ends it; cleaning does not mend what is torn", () => {
   expect(now(torn, mended(flex.id, "replaced"))).toEqual([]);
   const cracked = saw(joint.id, "cracked", 2, "cracked-joint");
   expect(now(cracked, mended(joint.id, "resoldered"))).toEqual([]);
+});
+
+test("the same check answered again is one answer, the later one, and not twice as sure", () => {
+  const share = (...facts: Fact[]) => {
+    const b = beliefOf(evidenceOfCase(standingOf(facts, OF), OF), OF, {});
+    return b.marginal[graph.index.get(flex.id)!]!;
+  };
+  const once = share(looked(flex.id, "damaged"));
+  expect(
+    share(looked(flex.id, "damaged"), looked(flex.id, "damaged"), looked(flex.id, "damaged")),
+  ).toBeCloseTo(once, 12);
+  expect(share(looked(flex.id, "sound"), looked(flex.id, "damaged"))).toBeCloseTo(once, 12);
+  expect(share()).toBeLessThan(once);
 });

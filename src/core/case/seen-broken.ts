@@ -1,21 +1,11 @@
 import type { Graph } from "../diagnosis/graph";
-import type { SeenBroken } from "../prove/seen-broken";
-import type { FoundAt } from "./facts";
+import { BREAKS_SEEN, type SeenBroken } from "../prove/seen-broken";
 import { type CaseOf, checkOf, type Standing } from "./standing-facts";
 
 /** What somebody saw broken inside and nothing done since has ended: it stands, whatever the tests say. */
 
-/** Findings that are a break or eat on; wear and dirt are told by what they do to the measures. */
-const BREAKS: readonly FoundAt[] = [
-  "corroded",
-  "cracked",
-  "bridged",
-  "torn",
-  "bent",
-  "loose",
-  "missing-tooth",
-  "eaten",
-];
+const isBreak = (finding: string): finding is SeenBroken["finding"] =>
+  (BREAKS_SEEN as readonly string[]).includes(finding);
 const SEEN_PLAINLY = 2;
 
 /** The parts that were last seen broken, each once, in the order in which they were first seen. */
@@ -24,8 +14,8 @@ export function seenBroken(standing: readonly Standing[], of: CaseOf): SeenBroke
   for (const { fact, ended } of standing) {
     if (ended) continue;
     if (fact.kind === "observed" && of.graph.index.has(fact.place)) {
-      const broken = BREAKS.includes(fact.finding) && fact.severity >= SEEN_PLAINLY;
-      last.set(fact.place, broken ? (fact.finding as SeenBroken["finding"]) : null);
+      const { finding, severity } = fact;
+      last.set(fact.place, isBreak(finding) && severity >= SEEN_PLAINLY ? finding : null);
     } else if (fact.kind === "tried" && checkOf(fact, of)?.kind === "look") {
       const [place = ""] = fact.places;
       if (fact.outcome === "damaged") last.set(place, last.get(place) ?? "damaged");

@@ -149,9 +149,15 @@ const placesOf = (f: Fact, of: CaseOf): string[] => {
   return f.kind === "told" ? complaintsOf(f, of).flatMap((c) => c.places) : [];
 };
 
-/** Of the answers of a function only the latest counts, and of a reading at one place too. */
+/** The act of a search by halves that has come to its end. */
+export const SEARCH = "search";
+
+/** Of the answers of a function only the latest counts, of a check and of a reading at one place too. */
 const questionOf = (f: Fact): string | null => {
   if (f.kind === "function" && f.hand === null) return `function ${f.place}`;
+  // a check that is done again answers the same question: two answers are not twice as sure
+  if (f.kind === "tried" && f.number === null && f.outcome !== null && f.act !== SEARCH)
+    return `check ${f.act}`;
   return f.kind === "reading" ? `${f.reading} ${f.place} ${f.side}` : null;
 };
 

@@ -1,4 +1,7 @@
-/** A part that was seen broken and not made good since. */
+/**
+ * A part that was seen broken and not made good since: findings that are a break or eat on. Wear and dirt are told by what
+ * they do to the measures.
+ */
 export const BREAKS_SEEN = [
   "corroded",
   "cracked",

@@ -3,7 +3,7 @@ import "server-only";
 import type { Knex } from "knex";
 
 import type { Id } from "@/core/base/ids";
-import { SEARCH } from "@/core/case/evidence";
+import { SEARCH } from "@/core/case/standing-facts";
 import { type Fact, type FoundAt } from "@/core/case/facts";
 import type { CaseOf } from "@/core/case/standing-facts";
 import { halvingNext } from "@/core/diagnosis/halving";

@@ -159,8 +159,8 @@ const LEAVES = { unit: namedUnit, units: lotMatesOf, seen: "unit", prepare: wort
 export const endUnit = deed("unit.end", LEAVES, async (work, input) => {
   const { db, actor, unit, prepared } = work;
   if (unit.ending !== null) throw new Refused({ code: "closed" });
-  // a swollen cell leaves by the local rules only, never by sale
   await mustKeepToBill(db, unit, input.priceMinor);
+  // a swollen cell leaves by the local rules only, never by sale
   if (unit.swollen && input.kind !== "scrap") throw new Refused({ code: "quarantined" });
   await db("ending").insert({
     unit_id: unit.id,

@@ -12,6 +12,9 @@ import { useDeed } from "@/ui/deed/useDeed";
 import { Notice, Row, Text, Words } from "@/ui/kit/layout";
 import { thenWords } from "./OrderForm";
 
+/** As many as an order may hold. */
+const MOST_CHECKS = 8;
+
 type Props = { tag: string; order: OrderView; rungs: NextRungs; canWork: boolean };
 
 /** Where a retest failed, or a check spoke: what all that is known now says comes next, one press from being in the order. */
@@ -72,7 +75,8 @@ function Offered({
       version: order.version,
       cleaningLevel: order.body.cleaningLevel,
       calibrate: order.body.calibrate,
-      checks: [...(order.body.checks ?? []), ...rungs.looks.map((l) => l.id)],
+      // an order holds so many checks: the oldest, which are answered, make room
+      checks: [...(order.body.checks ?? []), ...rungs.looks.map((l) => l.id)].slice(-MOST_CHECKS),
       targets: [
         ...held,
         { faultId, what: `${what}: ${placeWords(rung.place)}`.slice(0, 120), slot, route, then },
