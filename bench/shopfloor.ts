@@ -13,15 +13,8 @@ import { seeded } from "@/core/math/random";
 import { HOUSE_RATES } from "@/core/money/rates";
 import { profileSchema } from "@/core/profile/profile";
 import { Case, type Done } from "./floor/case";
-import {
-  bothStations,
-  cheapest,
-  knowsTheOdds,
-  school,
-  seesTheTruth,
-  type Stated,
-  today,
-} from "./floor/players";
+import { cheapest, knowsTheOdds, school, seesTheTruth, today } from "./floor/players";
+import { bothStations, type Stated } from "./floor/stations";
 import { wiresOf, World } from "./floor/truth";
 import { drawUnit, type FloorUnit } from "./floor/units";
 

@@ -46,7 +46,8 @@ export class Case {
   private openMinutes = 0;
   private spentMinor = 0;
   private parts = 0;
-  private tests = 0;
+  /** how often everything was tested */
+  tests = 0;
   minutes = 0;
   wrongParts = 0;
   broken = false;

@@ -9,8 +9,8 @@ import { type FloorUnit, possible } from "./units";
  * Play with the generator's own odds: beliefs over what may be wrong, and the best next act by looking ahead
  * through every order of acts and what each may show, as deep as pays. With the truth as its only belief it is
  * the player who sees it. Exact for one fault; orders that lead to the same tests share a belief, which for two
- * faults is nearly right. Of many acts the five likeliest to help are weighed, and five in a row, over the 24 likeliest
- * beliefs; of parts to look at the four that are least sure, and two in a row.
+ * faults is nearly right. Of many acts the three likeliest to help are weighed, and four in a row, over the 24 likeliest
+ * beliefs; of parts to look at the two that are least sure, and two in a row.
  */
 
 export type Particle = { faults: readonly Fault[]; gone: number; weight: number };
@@ -18,9 +18,9 @@ export type Move =
   { do: "try"; option: number } | { do: "look"; node: string } | { do: "sell" | "sell-limited" | "give-up" };
 
 const MOST_PARTICLES = 24;
-const MOST_ACTS = 5;
-const MOST_DEEP = 5;
-const MOST_LOOKS = 4;
+const MOST_ACTS = 3;
+const MOST_DEEP = 4;
+const MOST_LOOKS = 2;
 const LOOKS_IN_A_ROW = 2;
 /** Nobody looks at what is as good as known. */
 const UNSURE = 0.03;

@@ -1,28 +1,22 @@
 import { type Built, buildProblem } from "@/core/decide/build";
 import { bestOf, endsOf } from "@/core/decide/ends";
-import { knownOf, treatedAs } from "@/core/decide/causes";
-import { HOUSE_ROUTES, routesSchema, type School } from "@/core/decide/routes";
+import { routesSchema, type School } from "@/core/decide/routes";
 import { keeping, solved } from "@/core/decide/solved";
-import { rankChecks, USUAL_ADVICE } from "@/core/diagnosis/advise";
-import { type Belief, type Evidence, learn, startBelief } from "@/core/diagnosis/belief";
-import { bestExplanation } from "@/core/diagnosis/explain";
-import { checkLibrary, evidenceOf } from "@/core/diagnosis/checks";
-import { type Graph, graphOf } from "@/core/diagnosis/graph";
-import type { Outcome } from "@/core/diagnosis/priors";
+import { graphOf } from "@/core/diagnosis/graph";
 import { Case, type Done, type Known } from "./case";
 import { beliefOf, Ideal, type Move, type Particle, seenSo, settled } from "./ideal";
 import type { World } from "./truth";
 import before from "./routes-before.json" with { type: "json" };
 import type { FloorUnit } from "./units";
 
-/** Those who mend the same units: today's rules, one school, the cheapest first, who sees the truth, who knows the odds. */
+/** Those who mend the same units beside the advice: today's rules, one school, the cheapest first, who sees the truth, who knows the odds. */
 
 /** What a player did: it went on, sold what is left with its faults said, or gave up. */
-type Step = "on" | "sell-limited" | "give-up";
+export type Step = "on" | "sell-limited" | "give-up";
 const MOST_STEPS = 40;
 
 /** Goes on until it ends: whatever passes its proof is sold, whatever does not is mended on. */
-function play(
+export function play(
   unit: FloorUnit,
   world: World,
   next: (c: Case, built: Built) => Step,
@@ -44,7 +38,7 @@ function play(
 }
 
 /** What the ladder says of some of the options. */
-function byLadder(c: Case, whole: Built, kept: Built, looking?: (check: string) => void): Step {
+export function byLadder(c: Case, whole: Built, kept: Built, looking?: (check: string) => void): Step {
   const input = c.input();
   const { built, ladder } = solved(kept);
   const best = bestOf(endsOf(input, built, ladder, 0));
@@ -129,114 +123,6 @@ export const cheapest = (unit: FloorUnit, world: World): Done =>
     c.attempt(built, option.i);
     return "on";
   });
-
-export type Stated = { said: number; right: boolean };
-
-const OUTCOME: Record<string, Outcome> = {
-  noAnswer: "dead",
-  deadHalves: "dead-half",
-  jumps: "jumps",
-  largestStep: "jumps",
-  backtrack: "jumps",
-  restSpikes: "noise",
-  restNoise: "noise",
-  restOffset: "offset",
-  restValue: "offset",
-  stuckReleases: "scatter",
-  safeDeadZone: "scatter",
-  reachMin: "short-reach",
-  fullPull: "short-reach",
-  decision: "misses",
-  chatter: "misses",
-  "rim.decision": "rim-misses",
-};
-
-const seenNow = (c: Case, graph: Graph): Evidence[] =>
-  [...graph.restsOn.keys()].map((id) => {
-    const measure = c.failing.get(id);
-    const outcome = c.failing.has(id) ? (OUTCOME[measure ?? "noAnswer"] ?? "dead") : "works";
-    return { kind: "function" as const, id, outcome };
-  });
-
-/** A treatment that left a place failing: hardly any fault lies in what it reached. */
-const IN_VAIN = { ifFaulty: 0.12, ifSound: 1 };
-
-/** Checks that are weighed beside the attempts, as the application does. */
-const MOST_CHECKS = 8;
-
-/**
- * The stations as they stand: the one policy over checks, attempts and endings, from what Find holds, anew after each act.
- * What it stated before its first attempt is kept for its reliability.
- */
-export const bothStations =
-  (stated: Stated[]) =>
-  (unit: FloorUnit, world: World): Done => {
-    const wiring = unit.profile.wiring!;
-    const graph = graphOf(wiring, null);
-    const library = checkLibrary(graph, wiring, { references: false }).filter((x) => x.kind !== "test");
-    const found: Evidence[] = [];
-    const done = new Set<string>();
-    let isOpen = false;
-    let isStated = false;
-    const beliefNow = (c: Case): Belief => {
-      const b = startBelief(graph);
-      learn(b, [...seenNow(c, graph), ...found]);
-      return b;
-    };
-    const state = (b: Belief): void => {
-      isStated = true;
-      const best = bestExplanation(b);
-      const truth = unit.faults.map((f) => (graph.index.has(f.node) ? f.node : `elsewhere ${f.node}`));
-      const said = [...best.nodes, ...best.elsewhere.map((p) => `elsewhere ${p}`)];
-      stated.push({
-        said: best.probability,
-        right: [...said].sort().join() === [...new Set(truth)].sort().join(),
-      });
-    };
-    const known = (c: Case): Known => {
-      const b = beliefNow(c);
-      const places = [...c.failing.keys()];
-      const about = new Set(places.flatMap((p) => graph.restsOn.get(p) ?? []));
-      const checks = rankChecks(b, library, { ...USUAL_ADVICE, isOpen, done })
-        .map((p) => p.check)
-        .filter((x) => x.skill < 3 && x.about.some((i) => about.has(i)))
-        .slice(0, MOST_CHECKS);
-      return knownOf(b, places, checks);
-    };
-    const check = (c: Case, id: string): void => {
-      const x = library.find((l) => l.id === id)!;
-      const about = x.about.map((i) => graph.nodes[i]!.id);
-      const bad = c.check(x.id, about, x.minutes, x.opens, USUAL_ADVICE.openMinutes);
-      isOpen ||= x.opens;
-      done.add(id);
-      found.push(evidenceOf(x, x.outcomes[bad ? 0 : 1]!.code));
-    };
-    return play(
-      unit,
-      world,
-      (c, built) => {
-        const before = c.tried.length;
-        let looked = false;
-        const stating = isStated ? null : beliefNow(c);
-        const step = byLadder(c, built, built, (id) => {
-          looked = true;
-          check(c, id);
-        });
-        if (stating && !looked) state(stating);
-        for (const t of c.tried.slice(before)) {
-          const at = built.places.find((p) => p.place === t.place)!;
-          const route = HOUSE_ROUTES.find((r) => r.id === t.route)!;
-          const about = (graph.restsOn.get(t.place) ?? []).filter((i) =>
-            route.treats.some((x) => x.family === treatedAs(graph.kinds[i]!, at.family)),
-          );
-          if (c.failing.has(t.place) && about.length > 0)
-            found.push({ kind: "check", about, ...IN_VAIN, leaning: true });
-        }
-        return step;
-      },
-      known,
-    );
-  };
 
 const MOST_LOOKS = 3;
 

@@ -368,11 +368,14 @@ test("the list of units counts all, pages on the server, and its address leads b
   await expect(page.getByRole("heading", { level: 1 })).toHaveText(`${total} units`);
   const firstTag = await page.locator(".MuiDataGrid-row .MuiDataGrid-cell").first().textContent();
   await listens(page);
-  await page.getByRole("button", { name: "Next page" }).click();
+  await expect(page.getByRole("button", { name: "Page before" })).toBeDisabled();
+  await page.getByRole("link", { name: "Next page" }).click();
   await expect(page).toHaveURL(/page=2/);
   await expect(page.locator(".MuiDataGrid-row .MuiDataGrid-cell").first()).not.toHaveText(firstTag!);
+  await expect(page.getByText(`26 to 50 of ${total}`)).toBeVisible();
   await page.reload();
   await expect(page.getByRole("heading", { level: 1 })).toHaveText(`${total} units`);
+  await expect(page).toHaveURL(/page=2/); // the list itself does not lead elsewhere
   await expect(page.locator(".MuiDataGrid-row .MuiDataGrid-cell").first()).not.toHaveText(firstTag!);
   await page.goBack();
   await expect(page.locator(".MuiDataGrid-row .MuiDataGrid-cell").first()).toHaveText(firstTag!);

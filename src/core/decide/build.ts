@@ -174,19 +174,18 @@ function optionsOf(
         skip("no-part");
         continue;
       }
-      // one remedy may cure what the same part serves elsewhere, or what hangs on the same part: that is one
-      // option, listed once
-      const reached = found ? null : reachedAt(input, route, at);
+      // one remedy may cure what the same part serves elsewhere, and what hangs on it: that is one option, listed once
+      const serves = (p: LadderPlace) => found !== null && found!.slot.serves.includes(p.place);
+      const reached = reachedAt(input, route, at);
       const covers = places.filter(
         (p) =>
           p.place === at.place ||
           (p.twin === at.twin &&
             routeChance(input, route, p) !== null &&
-            (found
-              ? found.slot.serves.includes(p.place)
-              : reached !== null && reachedAt(input, route, p) === reached)),
+            (serves(p) || (reached !== null && reachedAt(input, route, p) === reached))),
       );
-      if (covers[0]!.place !== at.place) continue;
+      // a part goes in where it belongs, whatever else hangs on it
+      if (covers.find((p) => !found || serves(p))!.place !== at.place) continue;
       const means = covers.map((p) => routeChance(input, route, p)!);
       const least = means.reduce((a, b) => (b.mean < a.mean ? b : a));
       const comeback = comebackChance(input, route);
@@ -212,7 +211,8 @@ function optionsOf(
         ],
       });
     }
-  return { options, skipped };
+  const isCovered = (x: Skipped) => options.some((o) => o.route.id === x.route && o.places.includes(x.place));
+  return { options, skipped: skipped.filter((x) => !isCovered(x)) };
 }
 
 /**

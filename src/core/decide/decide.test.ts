@@ -595,6 +595,28 @@ describe("a route by what it cures", () => {
     expect(apart.options.filter((o) => o.route.id === "connector-reseat")).toHaveLength(4);
   });
 
+  test("a new cell is one act for everything that is dead for want of it, also where it serves nothing by name", () => {
+    const dead = ["stick.left", "face.south", "charging", "power-on"];
+    const built = buildProblem({
+      ...input(dead.map((p) => [p, "noAnswer"])),
+      causes: Object.fromEntries(dead.map((p) => [p, [cause("cell", 0.8), cause("chip", 0.2)]])),
+    });
+    const cells = built.options.filter((o) => o.route.id === "cell-new");
+    expect(cells.map((o) => [...o.places].sort())).toEqual([[...dead].sort()]);
+    expect(built.skipped.filter((x) => x.route === "cell-new")).toEqual([]);
+    // where another part is behind the stick, a cell does not come to it
+    const apart = buildProblem({
+      ...input(dead.map((p) => [p, "noAnswer"])),
+      causes: Object.fromEntries(
+        dead.map((p) => [
+          p,
+          p === "stick.left" ? [cause("track", 1)] : [cause("cell", 0.8), cause("chip", 0.2)],
+        ]),
+      ),
+    });
+    expect(apart.options.find((o) => o.route.id === "cell-new")!.places).not.toContain("stick.left");
+  });
+
   test("what nobody tested keeps its odds: it takes from what a mended unit brings", () => {
     const sound = buildProblem(input([["stick.left", "jumps"]]));
     const unknown = buildProblem({ ...input([["stick.left", "jumps"]]), hiddenBad: 0.2 });

@@ -6,12 +6,11 @@ import { pagePerson } from "@/platform/http/page";
 import { modelNames } from "@/features/models/deeds";
 import { loadSettings } from "@/features/settings/settings";
 import { listUnits, UNIT_SORTS, type UnitFilter, type UnitPage } from "@/features/units/list";
+import { UNIT_PAGE_SIZES } from "@/features/units/pages";
 import { UnitList } from "@/features/units/ui/UnitList";
 import { say } from "@/words/frame";
 
 export const metadata: Metadata = { title: say("units") };
-
-const SIZES = [25, 50, 100];
 
 export default async function UnitsPage({
   searchParams,
@@ -27,7 +26,7 @@ export default async function UnitsPage({
   const [by, way] = (one("sort") ?? "tag.desc").split(".");
   const page: UnitPage = {
     page: Math.max(0, Math.min(100_000, (Number(one("page")) || 1) - 1)),
-    size: SIZES.find((s) => s === Number(one("size"))) ?? SIZES[0]!,
+    size: UNIT_PAGE_SIZES.find((s) => s === Number(one("size"))) ?? UNIT_PAGE_SIZES[0]!,
     sort: { by: UNIT_SORTS.find((s) => s === by) ?? "tag", down: way !== "asc" },
   };
   const filter: UnitFilter = { stage: one("stage"), model: one("model"), source: one("source"), q: one("q") };

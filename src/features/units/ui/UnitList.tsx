@@ -12,11 +12,13 @@ import { useEffect, useState } from "react";
 
 import type { Settings } from "@/contract/deeds";
 import type { UnitFilter, UnitLine, UnitPage } from "@/features/units/list";
+import { UNIT_PAGE_SIZES } from "@/features/units/pages";
 import { day, count } from "@/text/format";
 import { ENDING_NAMES, NEXT_WORDS, SOURCE_NAMES, STAGE_NAMES } from "@/features/case/words/text";
 import { RowGrid } from "@/ui/fields/RowGrid";
 import { say } from "@/features/intake/words/words";
 import { Row } from "@/ui/kit/layout";
+import { UnitPager } from "./UnitPager";
 
 type Props = {
   units: UnitLine[];
@@ -46,7 +48,7 @@ const STAGES = [
 function useUnitList({ units, total, page, models, filter, shop }: Props) {
   const router = useRouter();
   const [looked, setLooked] = useState<string | null>(null);
-  const go = (to: UnitFilter, at: UnitPage) => {
+  const addressOf = (to: UnitFilter, at: UnitPage) => {
     const next = Object.entries({
       ...to,
       page: at.page > 0 ? String(at.page + 1) : undefined,
@@ -54,8 +56,9 @@ function useUnitList({ units, total, page, models, filter, shop }: Props) {
       sort:
         at.sort.by === "tag" && at.sort.down ? undefined : `${at.sort.by}.${at.sort.down ? "desc" : "asc"}`,
     }).filter(([, v]) => v);
-    router.push(`/units?${new URLSearchParams(next as [string, string][])}`);
+    return `/units?${new URLSearchParams(next as [string, string][])}`;
   };
+  const go = (to: UnitFilter, at: UnitPage) => router.push(addressOf(to, at));
   // another filter begins at its first page
   const set = (change: UnitFilter) => go({ ...filter, ...change }, { ...page, page: 0 });
   const columns: GridColDef<UnitLine>[] = [
@@ -85,14 +88,14 @@ function useUnitList({ units, total, page, models, filter, shop }: Props) {
     { field: "claim", sortable: false, headerName: say("claim"), flex: 1, minWidth: 160 },
   ];
   const panel = units.find((u) => u.id === looked);
-  return { units, total, page, models, filter, shop, router, setLooked, go, set, columns, panel };
+  return { units, total, page, models, filter, shop, router, setLooked, addressOf, go, set, columns, panel };
 }
 type UnitListState = ReturnType<typeof useUnitList>;
 
 /** All units, filtered, sorted and paged by the address, with a side panel for the row that is looked at. */
 export function UnitList(props: Props) {
   const s = useUnitList(props);
-  const { units, total, page, filter, router, setLooked, go, columns, panel } = s;
+  const { units, total, page, filter, router, setLooked, addressOf, go, columns, panel } = s;
 
   return (
     <Box
@@ -112,29 +115,35 @@ export function UnitList(props: Props) {
           onCellKeyDown={({ row }, e) => {
             if (e.key === "Enter") router.push(`/units/${(row as UnitLine).tag}`);
           }}
-          paginationMode="server"
-          rowCount={total}
-          paginationModel={{ page: page.page, pageSize: page.size }}
-          onPaginationModelChange={(m) => go(filter, { ...page, page: m.page, size: m.pageSize })}
+          hideFooter
           sortingMode="server"
           sortModel={[{ field: page.sort.by, sort: page.sort.down ? "desc" : "asc" }]}
-          onSortModelChange={([s]) =>
-            go(filter, {
-              ...page,
-              page: 0,
-              sort: { by: (s?.field ?? "tag") as UnitPage["sort"]["by"], down: s ? s.sort === "desc" : true },
-            })
-          }
-          pageSizeOptions={[25, 50, 100]}
+          onSortModelChange={([s]) => {
+            const sort = {
+              by: (s?.field ?? "tag") as UnitPage["sort"]["by"],
+              down: s ? s.sort === "desc" : true,
+            };
+            // the grid also tells of what it was given: only another order begins at its first page
+            if (sort.by !== page.sort.by || sort.down !== page.sort.down)
+              go(filter, { ...page, page: 0, sort });
+          }}
           localeText={{ noRowsLabel: say("noUnitMatchesWidenTheFilters") }}
           sx={{
             bgcolor: "background.paper",
             minHeight: 300,
-            // its pages stand above the strip of the bench
-            height: { md: "calc(100vh - 200px - var(--bench-edge, 56px))" },
+            // its pages stand under it, above the strip of the bench
+            height: { md: "calc(100vh - 250px - var(--bench-edge, 56px))" },
             "& .MuiDataGrid-cell:first-of-type": { fontWeight: 700 },
             "& .MuiDataGrid-row": { cursor: "pointer" },
           }}
+        />
+        <UnitPager
+          page={page.page}
+          size={page.size}
+          sizes={UNIT_PAGE_SIZES}
+          total={total}
+          addressOf={(at) => addressOf(filter, { ...page, page: at })}
+          onSize={(size) => go(filter, { ...page, page: 0, size })}
         />
       </Box>
       <UnitPanel {...s} />
