@@ -20,8 +20,7 @@ export class Bounds {
   /** by fault: the attempts that may cure it */
   private readonly own: number[][];
   private readonly works: readonly (readonly number[])[];
-  private readonly tables = new Map<number, Float64Array>();
-  private readonly curables = new Map<number, Float64Array>();
+  private readonly orders = new Map<number, Order>();
   private readonly cheapest = new Map<number, Float64Array>();
 
   constructor(private readonly p: LadderProblem) {
@@ -39,18 +38,19 @@ export class Bounds {
       return new Float64Array(count).fill(Math.max(stop, sold(p, cap, 1, 1 - p.comeback), s.sale.value));
     const masks = open.map((f) => this.maskOf(s.tried, f));
     const gains = open.map((f) => this.gains(f, cured, cap, s.depth));
-    const curable = open.map((f) => this.curable(f));
     const paid = open.map((f, x) => this.leastOpening(s, f, masks[x]!));
-    return Float64Array.from({ length: count }, (_, h) => {
+    const curable = open.map((f, x) => this.curable(f, masks[x]!));
+    const most = new Float64Array(count);
+    for (let h = 0; h < count; h++) {
       let least = Infinity;
       for (let x = 0; x < open.length; x++) {
-        let gain = gains[x]![masks[x]! * count + h]! - paid[x]!;
-        if (gain > 0)
-          for (let y = 0; y < open.length; y++) if (y !== x) gain *= curable[y]![masks[y]! * count + h]!;
+        let gain = gainBy(gains[x]!, masks[x]!, h) - paid[x]!;
+        if (gain > 0) for (let y = 0; y < open.length; y++) if (y !== x) gain *= curable[y]![h]!;
         if (gain < least) least = gain;
       }
-      return stop + Math.max(0, least);
-    });
+      most[h] = stop + Math.max(0, least);
+    }
+    return most;
   }
 
   /** The attempts at a fault that cannot be made any more, as bits. */
@@ -70,25 +70,17 @@ export class Bounds {
     return least === Infinity ? 0 : least;
   }
 
-  /** Chance that a fault can be cured at all by what is left, by mask and explanation. */
-  private curable(f: number): Float64Array {
-    const had = this.curables.get(f);
-    if (had) return had;
-    const { count } = this;
+  /** Chance that a fault can be cured at all by what is left, by explanation; 1 where a joint attempt may. */
+  private curable(f: number, mask: number): Float64Array {
     const own = this.own[f]!;
-    const table = new Float64Array(2 ** own.length * count);
-    const joint = own.some((a) => this.p.attempts[a]!.cures.length > 1);
-    for (let mask = 0; mask < 2 ** own.length; mask++)
-      for (let h = 0; h < count; h++) table[mask * count + h] = joint ? 1 : 1 - this.noneOf(own, mask, h);
-    this.curables.set(f, table);
-    return table;
-  }
-
-  /** Chance that none of what is left works. */
-  private noneOf(own: readonly number[], mask: number, h: number): number {
-    let none = 1;
-    for (let k = 0; k < own.length; k++) if (!(mask & (1 << k))) none *= 1 - this.works[own[k]!]![h]!;
-    return none;
+    const chances = new Float64Array(this.count).fill(1);
+    if (own.some((a) => this.p.attempts[a]!.cures.length > 1)) return chances;
+    for (let h = 0; h < this.count; h++) {
+      let none = 1;
+      for (let k = 0; k < own.length; k++) if (!(mask & (1 << k))) none *= 1 - this.works[own[k]!]![h]!;
+      chances[h] = 1 - none;
+    }
+    return chances;
   }
 
   /** The cheapest attempt that may cure a fault under each explanation; nothing where a joint one may. */
@@ -107,12 +99,12 @@ export class Bounds {
   }
 
   /** What curing one fault gains over giving up under each explanation, the others cured by their cheapest. */
-  private gains(f: number, cured: number, cap: Cap, depth: number): Float64Array {
+  private gains(f: number, cured: number, cap: Cap, depth: number): Order {
     // depths at which giving up brings the same are alike
     const alike = this.p.giveUp.indexOf(this.p.giveUp[depth]!);
     const key =
       ((f * 4 + cap) * this.p.depths.length + alike) * 2 ** this.p.faults.length + (cured & ~(1 << f));
-    const had = this.tables.get(key);
+    const had = this.orders.get(key);
     if (had) return had;
     const { p, count } = this;
     const own = this.own[f]!;
@@ -124,25 +116,54 @@ export class Bounds {
       const kept = (1 - (t.cures.length > 1 ? 0 : t.comeback)) * (1 - p.comeback);
       return sold(p, Math.max(cap, t.cap) as Cap, 1, kept) - stop;
     });
-    const table = new Float64Array(2 ** own.length * count);
+    const size = own.length;
+    const order: Order = {
+      size,
+      at: new Uint8Array(size * count),
+      brings: new Float64Array(size * count),
+      ends: new Float64Array(size * count),
+    };
     for (let h = 0; h < count; h++) {
       const rest = others.reduce((s, g) => s + this.cheapestOf(g)[h]!, 0);
-      for (let mask = 2 ** own.length - 1; mask >= 0; mask--) {
-        let best = 0;
-        own.forEach((a, k) => {
-          if (mask & (1 << k)) return;
+      const ranked = own
+        .map((a, k) => {
           const t = p.attempts[a]!;
           const w = this.works[a]![h]!;
-          const next = table[(mask | (1 << k)) * count + h]!;
-          const q = w * Math.max(0, won[k]! - rest) + t.breaks * broken + (1 - w - t.breaks) * next - t.cost;
-          if (q > best) best = q;
-        });
-        table[mask * count + h] = best;
-      }
+          const brings = w * Math.max(0, won[k]! - rest) + t.breaks * broken - t.cost;
+          return { k, brings, ends: w + t.breaks };
+        })
+        .sort((x, y) => rate(y) - rate(x) || x.k - y.k);
+      ranked.forEach((x, i) => {
+        order.at[h * size + i] = x.k;
+        order.brings[h * size + i] = x.brings;
+        order.ends[h * size + i] = x.ends;
+      });
     }
-    this.tables.set(key, table);
-    return table;
+    this.orders.set(key, order);
+    return order;
   }
+}
+
+/**
+ * Attempts at one fault under each explanation, in the order that brings most. Each ends it with some chance, and brings
+ * so much on average when it is made; of independent ones the best order is by what they bring for each chance of
+ * ending, and what costs more than it brings is left (an exchange of two neighbours shows it).
+ */
+type Order = { size: number; at: Uint8Array; brings: Float64Array; ends: Float64Array };
+const rate = ({ brings, ends }: { brings: number; ends: number }): number =>
+  brings <= 0 ? -Infinity : brings / ends;
+
+/** What the attempts that are left bring under an explanation. */
+function gainBy(o: Order, mask: number, h: number): number {
+  let gain = 0;
+  let still = 1;
+  for (let i = h * o.size; i < (h + 1) * o.size; i++) {
+    if (mask & (1 << o.at[i]!)) continue;
+    if (o.brings[i]! <= 0) break;
+    gain += still * o.brings[i]!;
+    still *= 1 - o.ends[i]!;
+  }
+  return gain;
 }
 
 export const sum = (mass: Float64Array): number => {

@@ -27,6 +27,7 @@ export const WHOLE: SearchLimits = { acts: Infinity, rare: 0, checkedFrom: 0, fo
 export type Branch = { spot: Spot; asked: number; mass: Float64Array };
 /** What can be done next: an attempt's branches are "worked" and "failed", a check's are its outcomes. */
 export type Act = { do: "try" | "check"; index: number; paid: number; branches: Branch[]; upper: number };
+const AT_A_ROUGH_LOOK = 2;
 /** More checks than this are never asked in a row. */
 const LOOKS = 64;
 type Known = { value: number; act: Act | null; looks: number };
@@ -92,8 +93,8 @@ export class Search {
       this.isWhole = false;
       // no checks any more, and then only the likeliest way down
       if (looks > 0) return this.best(at, 0);
-      const [first] = this.acts(at, 0, ending.value + EPS);
-      if (!first || first.upper <= ending.value + EPS) return ending;
+      const first = this.likeliest(at, ending.value + EPS);
+      if (!first) return ending;
       const value = this.valueOf(first, 0);
       return value > ending.value + EPS ? { value, act: first, looks: 0 } : ending;
     }
@@ -106,6 +107,26 @@ export class Search {
       if (value > found.value + EPS) found = { value, act, looks };
     }
     return found;
+  }
+
+  /** The most promising attempt from here, of the few that are so at a rough look: one act, and not all of them. */
+  private likeliest(at: Branch, least: number): Act | null {
+    const whole = upperOf(at);
+    const few: { a: number; upper: number }[] = [];
+    for (let a = 0; a < this.p.attempts.length; a++) {
+      if (!this.spots.mayTry(at.spot, a)) continue;
+      const upper = this.roughly(at, a, whole);
+      if (upper <= least || (few.length === AT_A_ROUGH_LOOK && upper <= few.at(-1)!.upper)) continue;
+      few.push({ a, upper });
+      few.sort((x, y) => y.upper - x.upper);
+      few.length = Math.min(few.length, AT_A_ROUGH_LOOK);
+    }
+    let first: Act | null = null;
+    for (const { a } of few) {
+      const act = this.tryAt(at, a);
+      if (act.upper > (first?.upper ?? least)) first = act;
+    }
+    return first;
   }
 
   /** Of many checks, when others may come after them, only the few that bring most by themselves. */

@@ -14,6 +14,9 @@ export type Sale = { value: number; cap: Cap; share: number; kept: number };
 
 export type Spot = {
   tried: Uint8Array;
+  /** `tried` as digits of base 4: the first of them, and the others */
+  low: number;
+  high: number;
   depth: number;
   /** cured faults, as bits */
   cured: number;
@@ -34,6 +37,7 @@ type TryFrom = { worked: Spot; failed: Spot };
 
 /** So many digits of base 4 fit in a number exactly. */
 const DIGITS = 24;
+const PLACES = Array.from({ length: DIGITS }, (_, i) => 4 ** i);
 
 /** All spots of a problem, each made once. */
 export class Spots {
@@ -44,20 +48,33 @@ export class Spots {
 
   constructor(private readonly p: LadderProblem) {
     this.bounds = new Bounds(p);
-    this.start = this.at(new Uint8Array(p.attempts.length), p.openedTo);
+    this.start = this.at(new Uint8Array(p.attempts.length), 0, 0, p.openedTo);
   }
 
-  private at(tried: Uint8Array, depth: number): Spot {
+  private had(low: number, high: number, depth: number): Spot | undefined {
+    return this.all.get(low)?.get(high * this.p.depths.length + depth);
+  }
+
+  /** The spot after more was tried: each attempt that was not made yet, with what became of it. */
+  private after(
+    from: Spot,
+    became: readonly (readonly [attempt: number, is: number])[],
+    depth: number,
+  ): Spot {
+    let { low, high } = from;
+    for (const [a, is] of became)
+      if (a < DIGITS) low += is * PLACES[a]!;
+      else high += is * PLACES[a - DIGITS]!;
+    const had = this.had(low, high, depth);
+    if (had) return had;
+    const tried = from.tried.slice();
+    for (const [a, is] of became) tried[a] = is;
+    return this.at(tried, low, high, depth);
+  }
+
+  private at(tried: Uint8Array, low: number, high: number, depth: number): Spot {
     const { p } = this;
-    let low = 0;
-    let high = 0;
-    for (let a = tried.length - 1; a >= 0; a--)
-      if (a < DIGITS) low = low * 4 + tried[a]!;
-      else high = high * 4 + tried[a]!;
-    let row = this.all.get(low);
-    if (!row) this.all.set(low, (row = new Map<number, Spot>()));
-    const key = high * p.depths.length + depth;
-    const had = row.get(key);
+    const had = this.had(low, high, depth);
     if (had) return had;
     let cured = 0;
     let { cap } = p;
@@ -72,14 +89,16 @@ export class Spots {
     const sale = this.saleOf(cured, cap, kept);
     const giveUp = p.giveUp[depth]!;
     const stop = Math.max(sale.value, giveUp);
-    const here = { tried, depth, cured, cap, sale, giveUp, stop };
+    const here = { tried, low, high, depth, cured, cap, sale, giveUp, stop };
     const spot: Spot = {
       ...here,
       most: this.bounds.mostOf(here),
       tries: new Map<number, TryFrom>(),
       deeper: new Map<number, Spot>(),
     };
-    row.set(key, spot);
+    let row = this.all.get(low);
+    if (!row) this.all.set(low, (row = new Map<number, Spot>()));
+    row.set(high * p.depths.length + depth, spot);
     return spot;
   }
 
@@ -106,12 +125,13 @@ export class Spots {
     if (had) return had;
     const t = this.p.attempts[a]!;
     const depth = Math.max(spot.depth, t.depth);
-    const failed = spot.tried.slice();
-    for (const other of t.spends ?? []) if (failed[other] === NOT_MADE) failed[other] = SPENT;
-    const worked = failed.slice();
-    worked[a] = WORKED;
-    failed[a] = FAILED;
-    const from = { worked: this.at(worked, depth), failed: this.at(failed, depth) };
+    const spent = (t.spends ?? [])
+      .filter((other) => other !== a && spot.tried[other] === NOT_MADE)
+      .map((other) => [other, SPENT] as const);
+    const from = {
+      worked: this.after(spot, [...spent, [a, WORKED]], depth),
+      failed: this.after(spot, [...spent, [a, FAILED]], depth),
+    };
     spot.tries.set(a, from);
     return from;
   }
@@ -120,7 +140,7 @@ export class Spots {
   opened(spot: Spot, depth: number): Spot {
     if (depth <= spot.depth) return spot;
     let deep = spot.deeper.get(depth);
-    if (!deep) spot.deeper.set(depth, (deep = this.at(spot.tried, depth)));
+    if (!deep) spot.deeper.set(depth, (deep = this.at(spot.tried, spot.low, spot.high, depth)));
     return deep;
   }
 
