@@ -5,6 +5,7 @@ import { Page, Svg, Text, View } from "@react-pdf/renderer";
 import type { CertificateBody, SignatureState } from "@/contract/certificate";
 import type { Settings } from "@/contract/deeds";
 import { daysLater } from "@/core/days/days";
+import type { Sign } from "@/core/grade/sign";
 import { CHECK_NAMES, TESTER_NAMES } from "@/features/case/words/text";
 import {
   CARE_WORDS,
@@ -25,6 +26,7 @@ import { personName } from "@/text/names";
 import { say } from "@/words/print";
 import { CurveOnPaper } from "./curve";
 import { Code, paperOf, Section, styles, type } from "./paper";
+import { SignOnPaper } from "./sign";
 
 /** What of a certificate is not in its signed content, as it stands when the paper is made. */
 export type PaperStanding = {
@@ -67,14 +69,19 @@ const Head = ({ body, shop, standing }: Shown) => (
   <View style={{ paddingRight: CODE_SIDE + 24 }}>
     <Text style={styles.faint}>{`${body.shop.name}, ${body.shop.town}`}</Text>
     <Text style={[styles.bold, { ...type(22) }]}>{`${body.model}  ${body.tag}`}</Text>
-    <Strong size={15}>
-      {say("functionGradeCondition", {
-        grade: GRADE_WORDS[body.grade],
-        condition: body.condition
-          ? say("outsideGrade", { grade: CONDITION_WORDS[body.condition.grade] })
-          : "",
-      })}
-    </Strong>
+    <View style={{ flexDirection: "row", alignItems: "center" }}>
+      <SignOnPaper sign={body.grade} side={22} />
+      <View style={{ flex: 1 }}>
+        <Strong size={15}>
+          {say("functionGradeCondition", {
+            grade: GRADE_WORDS[body.grade],
+            condition: body.condition
+              ? say("outsideGrade", { grade: CONDITION_WORDS[body.condition.grade] })
+              : "",
+          })}
+        </Strong>
+      </View>
+    </View>
     {(body.condition?.reasons ?? []).map((r) => (
       <Text key={r.rule} style={[styles.faint, { ...type(9) }]}>
         {conditionRule(r)}
@@ -110,8 +117,15 @@ const Standing = ({ body, shop, standing }: Shown) => (
 );
 
 /** Cells side by side at shares of the width, each broken into as many lines as its words need. */
-const Row = ({ cells }: { cells: { text: string; width: number; bold?: boolean; faint?: boolean }[] }) => (
-  <View wrap={false} style={{ flexDirection: "row", marginLeft: 12, ...type(9) }}>
+const Row = ({
+  cells,
+  sign,
+}: {
+  cells: { text: string; width: number; bold?: boolean; faint?: boolean }[];
+  sign?: Sign;
+}) => (
+  <View wrap={false} style={{ flexDirection: "row", marginLeft: sign ? 0 : 12, ...type(9) }}>
+    {sign && <SignOnPaper sign={sign} side={9} />}
     {cells.map((c, i) => (
       <Text
         key={i}
@@ -127,6 +141,7 @@ const Control = ({ control: c }: { control: CertificateBody["controls"][number] 
   <View>
     <View wrap={false} minPresenceAhead={70} style={[styles.rule, styles.bold, { flexDirection: "row" }]}>
       <Text style={{ width: 150, paddingRight: 6 }}>{c.name}</Text>
+      <SignOnPaper sign={c.grade} side={13} />
       <Text>{GRADE_WORDS[c.grade]}</Text>
     </View>
     {c.curve && <CurveOnPaper kind={c.id.startsWith("trigger") ? "trigger" : "stick"} curve={c.curve} />}
@@ -150,6 +165,7 @@ const Functions = ({ body, shop }: Shown) => (
     {body.functions.map((f) => (
       <Row
         key={f.id}
+        sign={f.result === "not-tested" ? "untested" : f.result}
         cells={[
           { text: f.name, width: 138 },
           { text: CHECK_NAMES[f.result], width: 80, bold: true },

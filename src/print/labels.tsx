@@ -5,8 +5,10 @@ import { Page, Svg, Text } from "@react-pdf/renderer";
 import sharp from "sharp";
 
 import { type Label, layoutLabel, layoutSheet, type Measure, SHEET, type Size } from "@/core/labels/layout";
+import { signPaths } from "@/core/grade/sign";
 import { say } from "@/words/print";
 import { Code, codePath, FONT, FONT_FILE, INK, paperOf } from "./paper";
+import { signOn } from "./sign";
 
 /** Labels as paper and as a label printer's dots. Lengths in millimetres. */
 
@@ -44,6 +46,7 @@ function OneLabel(p: { label: Label; size: Size; at: { x: number; y: number }; m
   return (
     <>
       <Code text={p.label.code} x={p.at.x + l.code.x} y={p.at.y + l.code.y} side={l.code.side} />
+      {p.label.sign && l.sign && signOn(p.label.sign, p.at.x + l.sign.x, p.at.y + l.sign.y, l.sign.r)}
       {l.texts.map((t, i) => (
         <Text
           key={i}
@@ -96,7 +99,16 @@ export async function labelRaster(label: Label, size: Size): Promise<Buffer> {
     });
     return `<g transform="translate(${t.x} ${t.baseline}) scale(${scale} ${-scale})">${glyphs.join("")}</g>`;
   });
-  const svg = `<svg xmlns="http://www.w3.org/2000/svg" width="${Math.round(size.widthMm * DOTS_PER_MM)}" height="${Math.round(size.heightMm * DOTS_PER_MM)}" viewBox="0 0 ${size.widthMm} ${size.heightMm}"><rect width="100%" height="100%" fill="#fff"/><path shape-rendering="crispEdges" d="${codePath(label.code, l.code.x, l.code.y, l.code.side)}"/>${words.join("")}</svg>`;
+  const sign =
+    label.sign && l.sign
+      ? signPaths(label.sign, l.sign.x, l.sign.y, l.sign.r, true).map(({ d, line, tone }) => {
+          const ink = tone === "sign" ? "#000" : "#fff";
+          return line === null
+            ? `<path d="${d}" fill="${ink}"/>`
+            : `<path d="${d}" fill="none" stroke="${ink}" stroke-width="${line}"/>`;
+        })
+      : [];
+  const svg = `<svg xmlns="http://www.w3.org/2000/svg" width="${Math.round(size.widthMm * DOTS_PER_MM)}" height="${Math.round(size.heightMm * DOTS_PER_MM)}" viewBox="0 0 ${size.widthMm} ${size.heightMm}"><rect width="100%" height="100%" fill="#fff"/><path shape-rendering="crispEdges" d="${codePath(label.code, l.code.x, l.code.y, l.code.side)}"/>${sign.join("")}${words.join("")}</svg>`;
   return sharp(Buffer.from(svg))
     .flatten({ background: "#fff" })
     .greyscale()

@@ -1,3 +1,5 @@
+import type { Sign } from "../grade/sign";
+
 /**
  * Labels in millimetres: a code to scan and two lines of words, one by one or on a sheet. Origin top left, y
  * down.
@@ -6,10 +8,15 @@
 export const LABEL_KINDS = ["unit", "tray", "part", "batch", "donor"] as const;
 export type LabelKind = (typeof LABEL_KINDS)[number];
 
-export type Label = { code: string; title: string; line: string };
+/** `sign`: the grade of a unit that was proven, drawn beside its words. */
+export type Label = { code: string; title: string; line: string; sign?: Sign };
 export type Size = { widthMm: number; heightMm: number };
 export type Placed = { text: string; x: number; baseline: number; size: number; bold: boolean };
-export type LabelLayout = { code: { x: number; y: number; side: number }; texts: Placed[] };
+export type LabelLayout = {
+  code: { x: number; y: number; side: number };
+  texts: Placed[];
+  sign: { x: number; y: number; r: number } | null;
+};
 
 /** Width of a text in millimetres at a size of 1 mm. */
 export type Measure = (text: string, bold: boolean) => number;
@@ -21,11 +28,13 @@ export function layoutLabel(label: Label, { widthMm: w, heightMm: h }: Size, mea
   const margin = Math.min(w, h) * 0.08;
   const side = Math.min(h - 2 * margin, w * 0.46);
   const left = margin * 2 + side;
-  const room = w - left - margin;
+  const r = label.sign ? Math.min(h * 0.13, (w - left - margin) * 0.16) : 0;
+  const room = w - left - margin - (r > 0 ? 2 * r + margin : 0);
   const title = fitted(measure(label.title, true), room, h * 0.34);
   const line = fitted(measure(label.line, false), room, title * 0.5);
   return {
     code: { x: margin, y: (h - side) / 2, side },
+    sign: r > 0 ? { x: w - margin - r, y: h / 2, r } : null,
     texts: [
       { text: label.title, x: left, baseline: h / 2 - title * 0.1, size: title, bold: true },
       { text: label.line, x: left, baseline: h / 2 + line * 1.35, size: line, bold: false },

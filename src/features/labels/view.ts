@@ -2,9 +2,11 @@ import "server-only";
 
 import type { Knex } from "knex";
 
+import type { Grade } from "@/core/grade/grade";
 import type { Label, LabelKind } from "@/core/labels/layout";
 import { loadCatalogue } from "@/features/stock/catalogue";
 import { rowsOf } from "@/platform/db/joined";
+import { GRADE_WORDS } from "@/text/measures";
 import { codeWords } from "@/words/codes";
 import { say } from "@/features/labels/words/words";
 /**
@@ -69,16 +71,41 @@ export async function labelChoices(
       const rows = await rowsOf(
         found,
         { u: "unit", m: "model_profile" },
+        "u.id",
         "u.tag",
         "m.name as model",
         "u.stage",
       );
+      const proven =
+        kind === "unit"
+          ? await provenGrades(
+              db,
+              rows.map((u) => u.id),
+            )
+          : new Map<string, Grade>();
+      const lineOf = (u: (typeof rows)[number]) => {
+        const grade = proven.get(u.id);
+        if (kind === "donor") return say("modelDonor", { model: u.model });
+        return grade ? say("modelGrade", { model: u.model, grade: GRADE_WORDS[grade] }) : u.model;
+      };
       return rows.map((u) => ({
         code: u.tag,
         title: u.tag,
-        line: kind === "donor" ? say("modelDonor", { model: u.model }) : u.model,
+        line: lineOf(u),
         note: codeWords(u.stage),
+        ...(proven.has(u.id) ? { sign: proven.get(u.id)! } : {}),
       }));
     }
   }
+}
+
+/** The grades of those units that have a certificate which still stands. */
+async function provenGrades(db: Knex, ids: readonly string[]): Promise<Map<string, Grade>> {
+  const rows = await db("certificate")
+    .whereIn("unit_id", [...ids])
+    .whereNull("revoked_at")
+    .whereNull("superseded_by")
+    .orderBy("at")
+    .select("unit_id", "body");
+  return new Map(rows.map((c) => [c.unit_id, c.body.grade]));
 }

@@ -162,7 +162,7 @@ export function ReleasePlot({
                     },
                   ]
                 : []),
-              { data: xy(plot.settled), backgroundColor: c.signal, pointRadius: 4, pointStyle: "rectRot" },
+              { data: xy(plot.settled), backgroundColor: c.signal, pointRadius: 4 },
               {
                 data: ring(limits.safeDeadZone.A),
                 showLine: true,

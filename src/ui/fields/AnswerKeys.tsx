@@ -40,7 +40,7 @@ export function AnswerKeys<T extends string>({
             placeItems: "center",
           }}
         >
-          <StateMark state={state} size={14} />
+          <StateMark state={state} size={16} />
         </Box>
       ))}
     </Box>

@@ -10,9 +10,11 @@ import {
   placeName,
   type ProfileControl,
 } from "@/core/profile/profile";
+import { LEAST_SIGN, LETTER_FROM } from "@/core/grade/sign";
 import { type ShownState, STATE_WORDS, StateShape } from "@/ui/state/StateMark";
 import { say } from "@/words/kit";
 import { codeWords } from "@/words/codes";
+import { useScale } from "./scale";
 
 /** The drawing of a unit from its profile: map and record in one. Lengths in millimetres on the plan. */
 
@@ -102,11 +104,14 @@ function ControlShape({
   );
 }
 
-/** A ring shares its middle with a stick: its mark sits on the ring's lower edge. */
-const markPlace = (c: ProfileControl) =>
+/**
+ * Where the sign of a control sits. A ring shares its middle with a stick: its sign sits on the ring's lower edge. `least`:
+ * as small as it may be, in millimetres of this drawing.
+ */
+const markPlace = (c: ProfileControl, least: number) =>
   c.kind === "button" && c.shape === "ring"
-    ? { x: c.at.x + c.width * 0.36, y: c.at.y + c.width * 0.36, r: 2.3 }
-    : { x: c.at.x, y: c.at.y, r: c.kind === "stick" ? 3.6 : 2.7 };
+    ? { x: c.at.x + c.width * 0.36, y: c.at.y + c.width * 0.36, r: Math.max(2.3, least) }
+    : { x: c.at.x, y: c.at.y, r: Math.max(c.kind === "stick" ? 3.6 : 2.9, least) };
 
 /** A way to pick a place by hand and by key. */
 const pickable = (id: string, words: string, picked: boolean, onPick?: (id: string) => void) =>
@@ -128,25 +133,32 @@ type FunctionProps = {
   function: { id: string; name: string; at: { x: number; y: number } };
   state: ShownState | undefined;
   picked: boolean;
+  scale: number;
   onPick: ((id: string) => void) | undefined;
 };
 
-const FunctionMark = ({ function: f, state, picked, onPick }: FunctionProps) => (
-  <g onClick={onPick && (() => onPick(f.id))} style={{ cursor: onPick ? "pointer" : undefined }}>
-    <title>{`${f.name}: ${STATE_WORDS[state ?? "untested"]}`}</title>
-    <rect
-      x={f.at.x - 2}
-      y={f.at.y - 2}
-      width={4}
-      height={4}
-      transform={`rotate(45 ${f.at.x} ${f.at.y})`}
-      fill={FACE}
-      stroke={picked ? SIGNAL : LINE}
-      strokeWidth={picked ? 1.2 : 0.5}
-    />
-    {state && <StateShape state={state} x={f.at.x} y={f.at.y} r={1.5} />}
-  </g>
-);
+/** What cannot be seen from outside, such as the radio: a small plate where it sits, with its sign. */
+const FunctionMark = ({ function: f, state, picked, scale, onPick }: FunctionProps) => {
+  const r = Math.max(2, LEAST_SIGN / 2 / scale);
+  return (
+    <g onClick={onPick && (() => onPick(f.id))} style={{ cursor: onPick ? "pointer" : undefined }}>
+      <title>{`${f.name}: ${STATE_WORDS[state ?? "untested"]}`}</title>
+      <rect
+        x={f.at.x - r * 1.6}
+        y={f.at.y - r * 1.2}
+        width={r * 3.2}
+        height={r * 2.4}
+        rx={r * 0.5}
+        fill={FACE}
+        stroke={picked ? SIGNAL : LINE}
+        strokeWidth={picked ? 1.2 : 0.5}
+      />
+      {state && <StateShape state={state} x={f.at.x} y={f.at.y} r={r} letter={hasRoom(r, scale)} />}
+    </g>
+  );
+};
+
+const hasRoom = (r: number, scale: number): boolean => 2 * r * scale >= LETTER_FROM;
 
 type ControlProps = {
   control: ProfileControl;
@@ -154,13 +166,14 @@ type ControlProps = {
   /** how far it is moved or pressed right now, 0..1 */
   on: number;
   picked: boolean;
+  scale: number;
   /** the line of a control that is not picked */
   line: number;
   onPick: ((id: string) => void) | undefined;
 };
 
-function ControlMark({ control: c, state, on, picked, line, onPick }: ControlProps) {
-  const m = markPlace(c);
+function ControlMark({ control: c, state, on, picked, scale, line, onPick }: ControlProps) {
+  const m = markPlace(c, LEAST_SIGN / 2 / scale);
   const words = `${placeName(c)}${state ? `: ${STATE_WORDS[state]}` : ""}`;
   return (
     <g {...pickable(c.id, words, picked, onPick)}>
@@ -171,25 +184,31 @@ function ControlMark({ control: c, state, on, picked, line, onPick }: ControlPro
         stroke={picked || on > 0.05 ? SIGNAL : LINE}
         width={picked ? 1.8 : line}
       />
-      {state && <StateShape state={state} x={m.x} y={m.y} r={m.r} />}
+      {state && <StateShape state={state} x={m.x} y={m.y} r={m.r} letter={hasRoom(m.r, scale)} />}
     </g>
   );
 }
 
-const WearMark = ({ mark: m, number }: { mark: Mark; number: number }) => (
-  <g>
-    <title>{`${codeWords(m.kind)} ${m.words}`}</title>
-    <path
-      d={`M${m.x - 2.4} ${m.y - 2.4}l4.8 4.8m0-4.8l-4.8 4.8`}
-      stroke="var(--mui-palette-caution-main)"
-      strokeWidth={1.3}
-      strokeLinecap="round"
-    />
-    <text x={m.x + 3} y={m.y - 2} fontSize={5} fontWeight={700} fill="var(--mui-palette-caution-main)">
-      {number}
-    </text>
-  </g>
-);
+/** A mark of wear: a pin whose point is at the place, with its number in the head. */
+const WearPin = ({ mark: m, number, scale }: { mark: Mark; number: number; scale: number }) => {
+  const r = Math.max(3.2, (LETTER_FROM / 2 + 1) / scale);
+  const head = m.y - r * 1.9;
+  return (
+    <g>
+      <title>{`${number}: ${codeWords(m.kind)} ${m.words}`}</title>
+      <path
+        d={`M${m.x} ${m.y}L${m.x - r * 0.75} ${head + r * 0.66}A${r} ${r} 0 1 1 ${m.x + r * 0.75} ${head + r * 0.66}Z`}
+        fill="var(--mui-palette-text-primary)"
+        stroke={FACE}
+        strokeWidth={0.5}
+        strokeLinejoin="round"
+      />
+      <text x={m.x} y={head + r * 0.48} fontSize={r * 1.35} fontWeight={800} textAnchor="middle" fill={FACE}>
+        {number}
+      </text>
+    </g>
+  );
+};
 
 /** Where on the plan a pointer is, in tenths of a millimetre; null before the drawing is laid out. */
 function placeOf(e: PointerEvent<SVGSVGElement>): { x: number; y: number } | null {
@@ -213,10 +232,12 @@ export const PlanView = memo(function PlanView(props: Props) {
     plain,
   } = props;
   const { width, height, outlines } = profile.plan;
+  const [drawing, scale] = useScale(width + 12, height + 14);
   const controls = controlsOf(profile, revision).sort((a, b) => order(a) - order(b));
   const functions = plain ? [] : functionsOf(profile, revision).filter((f) => f.at);
   return (
     <svg
+      ref={drawing}
       viewBox={`-6 -8 ${width + 12} ${height + 14}`}
       role={plain ? "img" : "group"}
       aria-label={label ?? say("planOfTheProfile", { profile: profile.name })}
@@ -241,6 +262,7 @@ export const PlanView = memo(function PlanView(props: Props) {
           function={{ id: f.id, name: f.name, at: f.at! }}
           state={states[f.id]}
           picked={selected === f.id}
+          scale={scale}
           onPick={onPick}
         />
       ))}
@@ -251,12 +273,13 @@ export const PlanView = memo(function PlanView(props: Props) {
           state={states[c.id]}
           on={active[c.id] ?? 0}
           picked={selected === c.id}
+          scale={scale}
           line={plain ? 1.2 : 0.7}
           onPick={onPick}
         />
       ))}
       {marks.map((m, i) => (
-        <WearMark key={i} mark={m} number={i + 1} />
+        <WearPin key={i} mark={m} number={i + 1} scale={scale} />
       ))}
     </svg>
   );

@@ -1,23 +1,20 @@
-import type { Grade } from "@/core/grade/grade";
 import type { CheckResult } from "@/core/bench/result";
+import type { Grade } from "@/core/grade/grade";
+import { LEAST_SIGN, LETTER_FROM, type Sign, signPaths } from "@/core/grade/sign";
+import { GRADE_WORDS } from "@/text/measures";
 import { say } from "@/words/kit";
 
-/**
- * State by shape as well as colour: pass a disc, caution a triangle, fail a square, not tested a hollow
- * dashed disc, not fitted a bar.
- */
-export type ShownState = "pass" | "caution" | "fail" | "untested" | "not-fitted";
+/** The state code on a page: core/grade/sign.ts drawn in the colours of the theme, with its word for who cannot see it. */
+export type ShownState = Sign;
 
-export const stateOfGrade = (grade: Grade): ShownState => {
-  if (grade === "fail") return "fail";
-  if (grade === "untested") return "untested";
-  if (grade === "C") return "caution";
-  return "pass";
-};
+export const stateOfGrade = (grade: Grade): ShownState => grade;
 export const stateOfCheck = (result: CheckResult): ShownState =>
   result === "not-tested" ? "untested" : result;
 
 export const STATE_WORDS: Record<ShownState, string> = {
+  A: GRADE_WORDS.A,
+  B: GRADE_WORDS.B,
+  C: GRADE_WORDS.C,
   pass: say("statePass"),
   caution: say("stateCaution"),
   fail: say("stateFail"),
@@ -25,55 +22,65 @@ export const STATE_WORDS: Record<ShownState, string> = {
   "not-fitted": say("notFitted"),
 };
 
+const ROLE: Record<ShownState, "pass" | "caution" | "fail" | null> = {
+  A: "pass",
+  B: "pass",
+  pass: "pass",
+  C: "caution",
+  caution: "caution",
+  fail: "fail",
+  untested: null,
+  "not-fitted": null,
+};
 export const stateColour = (state: ShownState): string =>
-  state === "untested" || state === "not-fitted"
-    ? "var(--mui-palette-text-secondary)"
-    : `var(--mui-palette-${state}-main)`;
+  ROLE[state] ? `var(--mui-palette-${ROLE[state]}-main)` : "var(--mui-palette-text-secondary)";
+const onColour = (state: ShownState): string =>
+  ROLE[state] ? `var(--mui-palette-${ROLE[state]}-contrastText)` : "var(--mui-palette-background-paper)";
 
-/** The mark as SVG children, centred at (x, y) with radius r. */
-export function StateShape({
-  state,
-  x = 0,
-  y = 0,
-  r,
-}: {
+/** Whether nothing is wrong with what has this state: it needs no second look. */
+export const isGood = (state: ShownState): boolean => state === "A" || state === "B" || state === "pass";
+
+type ShapeProps = {
   state: ShownState;
   x?: number;
   y?: number;
   r: number;
-}) {
-  const colour = stateColour(state);
-  if (state === "pass") return <circle cx={x} cy={y} r={r} fill={colour} />;
-  if (state === "fail")
-    return <rect x={x - r * 0.9} y={y - r * 0.9} width={r * 1.8} height={r * 1.8} fill={colour} />;
-  if (state === "caution")
-    return <path d={`M${x} ${y - r * 1.1}L${x + r * 1.1} ${y + r * 0.85}H${x - r * 1.1}Z`} fill={colour} />;
-  if (state === "untested")
-    return (
-      <circle
-        cx={x}
-        cy={y}
-        r={r * 0.85}
-        fill="none"
-        stroke={colour}
-        strokeWidth={r * 0.32}
-        strokeDasharray={`${r * 0.7} ${r * 0.5}`}
-      />
-    );
-  return <rect x={x - r} y={y - r * 0.22} width={r * 2} height={r * 0.44} fill={colour} />;
+  /** whether there is room for the grade's letter */
+  letter?: boolean;
+};
+
+/** The sign as SVG children, centred at (x, y) with radius r, on ground of its own so that nothing shows through. */
+export function StateShape({ state, x = 0, y = 0, r, letter = false }: ShapeProps) {
+  const tones = { sign: stateColour(state), ground: onColour(state) };
+  return (
+    <>
+      <circle cx={x} cy={y} r={r} fill="var(--mui-palette-background-paper)" />
+      {signPaths(state, x, y, r, letter).map(({ d, line, tone }, i) => (
+        <path
+          key={i}
+          d={d}
+          fill={line === null ? tones[tone] : "none"}
+          stroke={line === null ? undefined : tones[tone]}
+          strokeWidth={line ?? undefined}
+        />
+      ))}
+    </>
+  );
 }
 
-export function StateMark({ state, size = 16 }: { state: ShownState; size?: number }) {
+/** The sign by itself, in pixels: at least 12, and with its letter from 16. */
+export function StateMark({ state, size = 18 }: { state: ShownState; size?: number }) {
+  const side = Math.max(LEAST_SIGN, size);
   return (
     <svg
-      width={size}
-      height={size}
+      width={side}
+      height={side}
       viewBox="-10 -10 20 20"
       role="img"
       aria-label={STATE_WORDS[state]}
       style={{ flexShrink: 0 }}
     >
-      <StateShape state={state} r={8} />
+      <StateShape state={state} r={9.8} letter={side >= LETTER_FROM} />
     </svg>
   );
 }

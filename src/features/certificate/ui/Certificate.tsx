@@ -210,7 +210,7 @@ function FunctionsTested({ body, shop }: CertificateState) {
           {body.functions.map((f) => (
             <Box key={f.id} sx={{ breakInside: "avoid", py: 0.3 }}>
               <Row gap={1} oneLine at="center">
-                <StateMark state={stateOfCheck(f.result)} size={14} /> {f.name}:{" "}
+                <StateMark state={stateOfCheck(f.result)} size={16} /> {f.name}:{" "}
                 <b>{CHECK_NAMES[f.result]}</b>
               </Row>
               {f.at && (

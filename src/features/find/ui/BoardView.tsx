@@ -1,4 +1,6 @@
+import { LEAST_SIGN } from "@/core/grade/sign";
 import type { Wiring } from "@/core/profile/wiring";
+import { useScale } from "@/ui/plan/scale";
 import { type ShownState, STATE_WORDS, StateShape } from "@/ui/state/StateMark";
 import { codeWords } from "@/words/codes";
 import { say } from "@/features/find/words/words";
@@ -25,15 +27,19 @@ function useBoard({ wiring, board, face, states, suspicion, readings, selected, 
   const points = wiring.points.filter((p) => p.board === board && p.face === face);
   return { face, states, suspicion, readings, selected, onPick, b, place, parts, points };
 }
-type BoardState = ReturnType<typeof useBoard>;
+/** `sign`: how large a state is drawn, as a radius on the board */
+type Drawn = ReturnType<typeof useBoard> & { sign: number };
 
 /** One face of a board: parts and test points where they sit, mirrored when the board is turned over. */
 export function BoardView(props: BoardViewProps) {
   const s = useBoard(props);
   const { face, b } = s;
+  const [drawing, scale] = useScale(b.width + 6, b.height + 8);
+  const sign = Math.max(1.4, LEAST_SIGN / 2 / scale);
 
   return (
     <svg
+      ref={drawing}
       viewBox={`-3 -3 ${b.width + 6} ${b.height + 8}`}
       role="group"
       aria-label={`${b.name}, ${codeWords(face)}${face === "bottom" ? say("mirrored") : ""}`}
@@ -47,8 +53,8 @@ export function BoardView(props: BoardViewProps) {
         stroke="var(--mui-palette-text-secondary)"
         strokeWidth={0.5}
       />
-      <BoardParts {...s} />
-      <BoardPoints {...s} />
+      <BoardParts {...s} sign={sign} />
+      <BoardPoints {...s} sign={sign} />
       <text
         x={b.width / 2}
         y={b.height + 4}
@@ -63,7 +69,7 @@ export function BoardView(props: BoardViewProps) {
   );
 }
 
-function BoardParts({ parts, place, suspicion, states, selected, onPick }: BoardState) {
+function BoardParts({ parts, place, suspicion, states, selected, onPick, sign }: Drawn) {
   return parts.map((n) => {
     const { x, y } = place(n.at!);
     const p = suspicion[n.id] ?? 0;
@@ -104,37 +110,34 @@ function BoardParts({ parts, place, suspicion, states, selected, onPick }: Board
           fill="var(--mui-palette-fail-main)"
           opacity={Math.min(0.85, p)}
         />
-        <StateShape state={state} x={x} y={y} r={1.4} />
+        <StateShape state={state} x={x} y={y} r={sign} />
       </g>
     );
   });
 }
 
-function BoardPoints({ points, place, readings }: BoardState) {
+function BoardPoints({ points, place, readings, sign }: Drawn) {
   return points.map((p) => {
     const { x, y } = place(p.at);
     const off = readings[p.id];
-    const offWords = () => {
-      if (off === undefined || off === null) return say("notRead");
-      if (off) return say("off");
-      return say("right");
+    const words = { untested: say("notRead"), fail: say("off"), pass: say("right") } as const;
+    const stateOf = (): keyof typeof words => {
+      if (off === undefined || off === null) return "untested";
+      return off ? "fail" : "pass";
     };
-    const fillOf = () => {
-      if (off) return "var(--mui-palette-fail-main)";
-      if (off === false) return "var(--mui-palette-pass-main)";
-      return "none";
-    };
+    const state = stateOf();
     return (
       <g key={p.id}>
-        <title>{`${p.name}: ${offWords()}`}</title>
+        <title>{`${p.name}: ${words[state]}`}</title>
         <circle
           cx={x}
           cy={y}
-          r={1.6}
-          fill={fillOf()}
+          r={sign * 1.45}
+          fill="var(--mui-palette-background-paper)"
           stroke="var(--mui-palette-primary-main)"
-          strokeWidth={0.6}
+          strokeWidth={sign * 0.3}
         />
+        <StateShape state={state} x={x} y={y} r={sign} />
       </g>
     );
   });

@@ -116,7 +116,7 @@ function Before({ ended, shop }: { ended: ObservationView["ended"]; shop: Settin
 function ReadAtBench({ find, shop }: ObservationsState) {
   return find.readings.map((r) => (
     <Box key={r.id} sx={LINE}>
-      <StateMark state={r.ended || r.verdict === "doubtful" ? "untested" : r.verdict} size={14} />
+      <StateMark state={r.ended || r.verdict === "doubtful" ? "untested" : r.verdict} size={16} />
       <span>
         {readingWords(r)}. {dayAndTime(r.at, shop)}
         <Before ended={r.ended} shop={shop} />

@@ -29,5 +29,6 @@ export const say = catalogue("labels", {
   scanToGoThere: "scan to go there",
   findBinBin: "{find}, bin {bin}",
   onhandOnHand: "{onhand} on hand",
+  modelGrade: "{model}, {grade}",
   modelDonor: "{model}, donor",
 });

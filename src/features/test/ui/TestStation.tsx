@@ -381,7 +381,7 @@ function Recordings({ view, shown }: { view: UnitView; shown: string }) {
             borderColor: "divider",
           }}
         >
-          <StateMark state={stateOfGrade(r.grade)} size={13} />
+          <StateMark state={stateOfGrade(r.grade)} size={16} />
           {PURPOSE_WORDS[r.purpose]}
           {r.spot && ` ${r.spot.controls.map((id) => placeName({ id })).join(", ")}`}
           {r.spot && r.spot.force !== "normal" && ` (${r.spot.force})`},{" "}

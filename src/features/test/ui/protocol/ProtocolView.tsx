@@ -188,7 +188,7 @@ function FourResults({ view, facts }: { view: UnitView; facts: ProtocolFacts }) 
     >
       {results.map(({ link, state }) => (
         <Row key={link} gap={0.5} oneLine at="center">
-          <StateMark state={stateOfCheck(state)} size={14} />
+          <StateMark state={stateOfCheck(state)} size={16} />
           {LINK_NAMES[link]}: <b>{CHECK_NAMES[state]}</b>
         </Row>
       ))}
@@ -256,7 +256,7 @@ function StepList({
                     lineHeight: 1.15,
                   }}
                 >
-                  <StateMark state={stateOfCheck(state)} size={15} />
+                  <StateMark state={stateOfCheck(state)} size={16} />
                   <span>
                     {protocolStepName(s, profile)}
                     {s.optional && (
@@ -431,7 +431,7 @@ function StepWork({
                 variant={step.method === "prompt" && result === "pass" ? "contained" : "outlined"}
                 size="large"
                 onClick={() => answer(result)}
-                startIcon={<StateMark state={stateOfCheck(result)} size={14} />}
+                startIcon={<StateMark state={stateOfCheck(result)} size={16} />}
               >
                 {capital(CHECK_NAMES[result])}
                 <Box component="span" sx={{ ml: 1 }}>

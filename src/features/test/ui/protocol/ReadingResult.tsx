@@ -69,7 +69,7 @@ export function ReadingResult({
               colour={f.keeps === false ? stateColour("fail") : undefined}
               label={
                 <>
-                  {f.limit && <StateMark state={stateOf()} size={12} />}
+                  {f.limit && <StateMark state={stateOf()} size={16} />}
                   {figureName(f.name)}
                 </>
               }

@@ -162,7 +162,7 @@ function Figure({ grade, big, children }: { grade: Grade | null; big?: boolean; 
           fontSize: big ? SIZE.title : SIZE.body,
         }}
       >
-        {grade && <StateMark state={stateOfGrade(grade)} size={12} />}
+        {grade && <StateMark state={stateOfGrade(grade)} size={16} />}
         {children}
       </Box>
     </td>

@@ -30,7 +30,7 @@ import { useDeed } from "@/ui/deed/useDeed";
 import { Kbd } from "@/ui/kit/Kbd";
 import { useKeys } from "@/ui/kit/keys";
 import { PlanView } from "@/ui/plan/PlanView";
-import { STATE_WORDS, stateColour, StateMark, stateOfGrade } from "@/ui/state/StateMark";
+import { isGood, STATE_WORDS, stateColour, StateMark, stateOfGrade } from "@/ui/state/StateMark";
 import { BigFigure, PlanFrame, Station } from "@/features/units/ui/unit/Station";
 import { say } from "@/features/test/words/words";
 import type { Id } from "@/core/base/ids";
@@ -172,9 +172,9 @@ export function Result(props: Props) {
               color: "text.secondary",
             }}
           >
-            {(["pass", "caution", "fail", "untested"] as const).map((s) => (
+            {(["A", "B", "C", "fail", "untested"] as const).map((s) => (
               <Row key={s} gap={0.5} oneLine at="center">
-                <StateMark state={s} size={13} /> {STATE_WORDS[s]}
+                <StateMark state={s} /> {STATE_WORDS[s]}
               </Row>
             ))}
           </Box>
@@ -200,7 +200,7 @@ export function Result(props: Props) {
 
       <Row role="listbox" aria-label={say("controlsThatNeedALookWorst")} gap={0.5} around={1.5}>
         {worst
-          .filter((c) => c.id === selected.id || states[c.id] !== "pass")
+          .filter((c) => c.id === selected.id || !isGood(states[c.id]!))
           .map((c) => (
             <Box
               key={c.id}
@@ -225,7 +225,7 @@ export function Result(props: Props) {
                 cursor: "pointer",
               }}
             >
-              <StateMark state={states[c.id]!} size={13} />
+              <StateMark state={states[c.id]!} size={16} />
               {placeName(c)}
             </Box>
           ))}
@@ -254,7 +254,7 @@ export function Result(props: Props) {
           <Box sx={{ mb: 2, display: "grid", gap: 0.7 }}>
             {failing.map((r) => (
               <Row key={r.measure} gap={1.5} at="center">
-                <StateMark state={stateOfGrade(r.grade)} size={14} />
+                <StateMark state={stateOfGrade(r.grade)} size={16} />
                 <span>{reasonText(r)}</span>
                 {isNamed(selected.id, r.measure) ? (
                   <Typography color="text.secondary">
@@ -327,7 +327,7 @@ function NotCarried({ result }: { result: ControlResult }) {
     <Box sx={{ mb: 2, display: "grid", gap: 0.7 }}>
       {worstFirst(open).map((r) => (
         <Row key={r.measure} gap={1.5} oneLine at="center">
-          <StateMark state="untested" size={14} />
+          <StateMark state="untested" size={16} />
           <span>{reasonText(r)}</span>
         </Row>
       ))}
@@ -363,7 +363,7 @@ function Figures({ result, limits }: { result: ControlResult; limits: Limits }) 
           colour={f.grade === "A" || f.grade === "B" ? undefined : stateColour(stateOfGrade(f.grade))}
           label={
             <>
-              <StateMark state={stateOfGrade(f.grade)} size={12} />
+              <StateMark state={stateOfGrade(f.grade)} size={16} />
               {measureName(f.measure)}
             </>
           }
