@@ -105,13 +105,13 @@ const ScannerCodes = ({ top }: { top: number }) => (
 type MatProps = { tag: string; profile: ModelProfile; guide: MendGuide; face: Face };
 function Mat({ tag, profile, guide, face }: MatProps) {
   const { width, height, outlines } = profile.plan;
-  // the back is mirrored: it lies on the mat as the unit lies in the hand
-  const across = (x: number) => LEFT + (face === "back" ? width - x : x);
+  // all but the front is mirrored: it lies on the mat as the unit lies in the hand
+  const across = (x: number) => LEFT + (face !== "front" ? width - x : x);
   const down = (y: number) => TOP + y;
   return (
     <Svg width={WIDTH * MM} height={HEIGHT * MM} viewBox={`0 0 ${WIDTH} ${HEIGHT}`}>
       <Words x={LEFT} y={16} points={16} bold>
-        {`${tag}  ${profile.name}: ${codeWords(face)}${face === "back" ? say("turnedOver") : ""}`}
+        {`${tag}  ${profile.name}: ${codeWords(face)}${face !== "front" ? say("turnedOver") : ""}`}
       </Words>
       <Words x={LEFT} y={22} points={9} faint>
         {say("scale11CheckThisLine")}

@@ -25,6 +25,9 @@ export const CATCHES = [
   "plug",
   "soldered",
 ] as const;
+/** Which way something lets go, on the plan: straight up from what it sits on, or along it. */
+export const WAYS = ["up", "to-left", "to-right", "to-upper", "to-lower"] as const;
+export type Way = (typeof WAYS)[number];
 export const PIECE_KINDS = [
   "shell",
   "board",
@@ -110,6 +113,7 @@ const clip = z.strictObject({
   name: words(60),
   /** where prying begins and which way */
   pry: words(120),
+  way: z.enum(WAYS).optional(),
   glued: z.boolean().default(false),
   oftenBreaks: z.boolean().default(false),
   /** whether the shell still holds without it */
@@ -123,6 +127,7 @@ const cable = z.strictObject({
   catch: z.enum(CATCHES),
   /** which way the catch moves to let go */
   release: words(80),
+  way: z.enum(WAYS).optional(),
   /** where the contacts or the printed side look */
   facing: words(60),
   marker: words(60).optional(),

@@ -19,6 +19,8 @@ export type LookStep = OrderLook & {
   /** how an answer is written down: the kind and target that Find takes, and what may be answered */
   kind: "function" | "point" | "check";
   target: string;
+  /** the part, test point, control or function that it is about */
+  about: string;
   unit: "V" | "Ω" | null;
   outcomes: readonly string[];
 };
@@ -74,6 +76,7 @@ export async function looksOf(db: Knex, { order }: Pick<Loaded, "order">): Promi
       answered: answered.has(check.id),
       kind: point ? "point" : kindOf(),
       target: check.kind === "test" || point ? check.target : check.id,
+      about: check.target,
       unit: point ? unitOf() : null,
       outcomes: outcomeCodes(check),
     };

@@ -12,10 +12,12 @@ import {
   pauseBefore,
   stepsFor,
 } from "@/core/mend/order";
+import { pictureOf, type StepPicture } from "@/core/mend/picture";
 import { type NeededTool, toolsFor } from "@/core/mend/tools";
 import { type Item, leftOut, type WorkState } from "@/core/mend/work";
 import type { MendGuide } from "@/core/profile/guide";
 import { type Actor, together } from "@/platform/deed/base";
+import type { WorkOrderRow } from "@/platform/db/tables";
 import { type LookStep, looksOf } from "./looks";
 import { loadTools, nameOf, openOrder, stepTimes } from "./order";
 import type { Id } from "@/core/base/ids";
@@ -43,7 +45,10 @@ export type OrderView = {
   cleaning: CleaningJob[];
   /** the checks among the steps, with what may be answered */
   looks: LookStep[];
-  photos: { id: string; caption: string; step: string | null }[];
+  /** of this unit and, `earlier`, of others of its model at the same step */
+  photos: { id: string; caption: string; step: string | null; earlier: boolean }[];
+  /** by the key of a step, what it is about on the drawing; only of steps that have a place */
+  pictures: Record<string, StepPicture>;
   openGate: WorkState["openGate"];
   /** what the unit's revision is known to be; the branch is open while it is not */
   revision: string | null;
@@ -62,12 +67,7 @@ export async function orderView(db: Knex, unitId: Id<"unit">, actor: Actor): Pro
     db,
     () => stepTimes(db, profile.id),
     () => loadTools(db),
-    (): Promise<OrderView["photos"]> =>
-      db("photo")
-        .where({ unit_id: unitId, removed: false })
-        .whereNotNull("step")
-        .orderBy("at")
-        .select("id", "caption", "step"),
+    () => photosOfSteps(db, unitId, order.profile_id),
   );
   const cleaning = cleaningPlan(guide, order.body.cleaningLevel);
   const looks = await looksOf(db, loaded);
@@ -81,6 +81,19 @@ export async function orderView(db: Knex, unitId: Id<"unit">, actor: Actor): Pro
     return { ...s, minutes: Math.round(learned.minutes * 2) / 2, learned };
   });
   const steps = stepsFor(guide, order.body);
+  const about = {
+    profile,
+    guide,
+    targets: order.body.targets,
+    cleaning,
+    looks: looks.map((l) => ({ id: l.id, target: l.about })),
+  };
+  const pictures = Object.fromEntries(
+    line.flatMap((s) => {
+      const picture = pictureOf(s, about);
+      return picture ? [[s.key, picture] as const] : [];
+    }),
+  );
   return {
     id: order.id,
     version: order.version,
@@ -104,10 +117,35 @@ export async function orderView(db: Knex, unitId: Id<"unit">, actor: Actor): Pro
     cleaning,
     looks,
     photos,
+    pictures,
     openGate: state.openGate,
     revision: order.revision,
     revisions: profile.revisions.map(({ id, name, inside }) => ({ id, name, inside })),
     firstOfKind: log.times.length === 0,
     begun: loaded.events.length,
   };
+}
+
+const MOST_EARLIER = 40;
+
+/** Pictures that were taken at steps: of this unit, and the newest of others of its model. */
+async function photosOfSteps(
+  db: Knex,
+  unitId: Id<"unit">,
+  profileId: WorkOrderRow["profile_id"],
+): Promise<OrderView["photos"]> {
+  const own = await db("photo")
+    .where({ unit_id: unitId, removed: false })
+    .whereNotNull("step")
+    .orderBy("at")
+    .select("id", "caption", "step");
+  const alike = db("unit").where({ profile_id: profileId }).whereNot({ id: unitId }).select("id");
+  const others = await db("photo")
+    .whereIn("unit_id", alike)
+    .where({ removed: false })
+    .whereNotNull("step")
+    .orderBy("at", "desc")
+    .limit(MOST_EARLIER)
+    .select("id", "caption", "step");
+  return [...own.map((p) => ({ ...p, earlier: false })), ...others.map((p) => ({ ...p, earlier: true }))];
 }

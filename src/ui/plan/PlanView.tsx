@@ -14,7 +14,7 @@ import { LEAST_SIGN, LETTER_FROM } from "@/core/grade/sign";
 import { type ShownState, STATE_WORDS, StateShape } from "@/ui/state/StateMark";
 import { say } from "@/words/kit";
 import { codeWords } from "@/words/codes";
-import { useScale } from "./scale";
+import { Drawing } from "./Drawing";
 
 /** The drawing of a unit from its profile: map and record in one. Lengths in millimetres on the plan. */
 
@@ -31,6 +31,8 @@ type Props = {
   label?: string;
   /** without marks, names or a way to pick: for small cards */
   plain?: boolean;
+  /** can be brought nearer */
+  zoom?: boolean;
 };
 
 /** A closed smooth outline through points (Catmull-Rom as cubic curves). */
@@ -230,58 +232,62 @@ export const PlanView = memo(function PlanView(props: Props) {
     onPlace,
     label,
     plain,
+    zoom = false,
   } = props;
   const { width, height, outlines } = profile.plan;
-  const [drawing, scale] = useScale(width + 12, height + 14);
   const controls = controlsOf(profile, revision).sort((a, b) => order(a) - order(b));
   const functions = plain ? [] : functionsOf(profile, revision).filter((f) => f.at);
   return (
-    <svg
-      ref={drawing}
-      viewBox={`-6 -8 ${width + 12} ${height + 14}`}
+    <Drawing
+      box={{ x: -6, y: -8, width: width + 12, height: height + 14 }}
       role={plain ? "img" : "group"}
-      aria-label={label ?? say("planOfTheProfile", { profile: profile.name })}
-      style={{
-        width: "100%",
-        height: "100%",
-        display: "block",
-        touchAction: "manipulation",
-        cursor: onPlace ? "crosshair" : undefined,
-      }}
+      label={label ?? say("planOfTheProfile", { profile: profile.name })}
+      zoom={zoom}
+      {...(onPlace ? { cursor: "crosshair" } : {})}
       onPointerDown={(e) => {
         const at = onPlace && placeOf(e);
         if (at) onPlace(at.x, at.y);
       }}
     >
-      {outlines.map((o, i) => (
-        <path key={i} d={outlinePath(o.points)} fill={BODY} stroke={LINE} strokeWidth={plain ? 1.6 : 0.9} />
-      ))}
-      {functions.map((f) => (
-        <FunctionMark
-          key={f.id}
-          function={{ id: f.id, name: f.name, at: f.at! }}
-          state={states[f.id]}
-          picked={selected === f.id}
-          scale={scale}
-          onPick={onPick}
-        />
-      ))}
-      {controls.map((c) => (
-        <ControlMark
-          key={c.id}
-          control={c}
-          state={states[c.id]}
-          on={active[c.id] ?? 0}
-          picked={selected === c.id}
-          scale={scale}
-          line={plain ? 1.2 : 0.7}
-          onPick={onPick}
-        />
-      ))}
-      {marks.map((m, i) => (
-        <WearPin key={i} mark={m} number={i + 1} scale={scale} />
-      ))}
-    </svg>
+      {(scale) => (
+        <>
+          {outlines.map((o, i) => (
+            <path
+              key={i}
+              d={outlinePath(o.points)}
+              fill={BODY}
+              stroke={LINE}
+              strokeWidth={plain ? 1.6 : 0.9}
+            />
+          ))}
+          {functions.map((f) => (
+            <FunctionMark
+              key={f.id}
+              function={{ id: f.id, name: f.name, at: f.at! }}
+              state={states[f.id]}
+              picked={selected === f.id}
+              scale={scale}
+              onPick={onPick}
+            />
+          ))}
+          {controls.map((c) => (
+            <ControlMark
+              key={c.id}
+              control={c}
+              state={states[c.id]}
+              on={active[c.id] ?? 0}
+              picked={selected === c.id}
+              scale={scale}
+              line={plain ? 1.2 : 0.7}
+              onPick={onPick}
+            />
+          ))}
+          {marks.map((m, i) => (
+            <WearPin key={i} mark={m} number={i + 1} scale={scale} />
+          ))}
+        </>
+      )}
+    </Drawing>
   );
 });
 

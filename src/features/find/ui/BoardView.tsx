@@ -1,6 +1,6 @@
 import { LEAST_SIGN } from "@/core/grade/sign";
 import type { Wiring } from "@/core/profile/wiring";
-import { useScale } from "@/ui/plan/scale";
+import { Drawing } from "@/ui/plan/Drawing";
 import { type ShownState, STATE_WORDS, StateShape } from "@/ui/state/StateMark";
 import { codeWords } from "@/words/codes";
 import { say } from "@/features/find/words/words";
@@ -34,17 +34,23 @@ type Drawn = ReturnType<typeof useBoard> & { sign: number };
 export function BoardView(props: BoardViewProps) {
   const s = useBoard(props);
   const { face, b } = s;
-  const [drawing, scale] = useScale(b.width + 6, b.height + 8);
-  const sign = Math.max(1.4, LEAST_SIGN / 2 / scale);
 
   return (
-    <svg
-      ref={drawing}
-      viewBox={`-3 -3 ${b.width + 6} ${b.height + 8}`}
+    <Drawing
+      box={{ x: -3, y: -3, width: b.width + 6, height: b.height + 8 }}
       role="group"
-      aria-label={`${b.name}, ${codeWords(face)}${face === "bottom" ? say("mirrored") : ""}`}
-      style={{ width: "100%", height: "100%", display: "block" }}
+      label={`${b.name}, ${codeWords(face)}${face === "bottom" ? say("mirrored") : ""}`}
+      zoom
     >
+      {(scale) => <Board {...s} sign={Math.max(1.4, LEAST_SIGN / 2 / scale)} />}
+    </Drawing>
+  );
+}
+
+function Board(s: Drawn) {
+  const { b, face } = s;
+  return (
+    <>
       <rect
         width={b.width}
         height={b.height}
@@ -53,8 +59,8 @@ export function BoardView(props: BoardViewProps) {
         stroke="var(--mui-palette-text-secondary)"
         strokeWidth={0.5}
       />
-      <BoardParts {...s} sign={sign} />
-      <BoardPoints {...s} sign={sign} />
+      <BoardParts {...s} />
+      <BoardPoints {...s} />
       <text
         x={b.width / 2}
         y={b.height + 4}
@@ -65,7 +71,7 @@ export function BoardView(props: BoardViewProps) {
         {b.name}, {codeWords(face)}
         {face === "bottom" ? say("turnedOverMirrored") : ""}
       </text>
-    </svg>
+    </>
   );
 }
 

@@ -11,6 +11,7 @@ import type { Item } from "@/core/mend/work";
 import { CATCH_WORDS, FATE_WORDS } from "@/features/mend/words/text";
 import { Choice } from "@/ui/fields/Choice";
 import { Table } from "@/ui/kit/Table";
+import { Drawing } from "@/ui/plan/Drawing";
 import { outlinePath } from "@/ui/plan/PlanView";
 import { itemDetail } from "./ItemList";
 import { MendTabs } from "./MendTabs";
@@ -83,7 +84,7 @@ function FastenerMark({ fastener: f, x, state, picked, onPick }: FastenerMarkPro
   );
 }
 
-/** The plan of one face with its fasteners: the back is mirrored, as it lies when the unit is turned over. */
+/** The plan of one face with its fasteners: all but the front is mirrored, as it lies when the unit is turned over. */
 function FaceView({
   profile,
   guide,
@@ -101,42 +102,46 @@ function FaceView({
 }) {
   const { width, height, outlines } = profile.plan;
   return (
-    <svg
-      viewBox={`-6 -8 ${width + 12} ${height + 16}`}
+    <Drawing
+      box={{ x: -6, y: -8, width: width + 12, height: height + 16 }}
       role="group"
-      aria-label={say("fastenersOfTheFaceFace2", {
+      label={say("fastenersOfTheFaceFace2", {
         face: codeWords(face),
-        face2: face === "back" ? say("mirroredAsWhenTurnedOver") : "",
+        face2: face !== "front" ? say("mirroredAsWhenTurnedOver") : "",
       })}
-      style={{ width: "100%", height: "100%", display: "block" }}
+      zoom
     >
-      <g transform={face === "back" ? `translate(${width} 0) scale(-1 1)` : undefined}>
-        {outlines.map((o, i) => (
-          <path
-            key={i}
-            d={outlinePath(o.points)}
-            fill="var(--mui-palette-bench-paper)"
-            stroke={LINE}
-            strokeWidth={0.9}
-          />
-        ))}
-      </g>
-      {guide.fasteners
-        .filter((f) => f.face === face)
-        .map((f) => {
-          const id = refTo("fastener", f.id);
-          return (
-            <FastenerMark
-              key={f.id}
-              fastener={f}
-              x={face === "back" ? width - f.at.x : f.at.x}
-              state={state(id)}
-              picked={picked === id}
-              onPick={() => onPick(id)}
-            />
-          );
-        })}
-    </svg>
+      {() => (
+        <>
+          <g transform={face !== "front" ? `translate(${width} 0) scale(-1 1)` : undefined}>
+            {outlines.map((o, i) => (
+              <path
+                key={i}
+                d={outlinePath(o.points)}
+                fill="var(--mui-palette-bench-paper)"
+                stroke={LINE}
+                strokeWidth={0.9}
+              />
+            ))}
+          </g>
+          {guide.fasteners
+            .filter((f) => f.face === face)
+            .map((f) => {
+              const id = refTo("fastener", f.id);
+              return (
+                <FastenerMark
+                  key={f.id}
+                  fastener={f}
+                  x={face !== "front" ? width - f.at.x : f.at.x}
+                  state={state(id)}
+                  picked={picked === id}
+                  onPick={() => onPick(id)}
+                />
+              );
+            })}
+        </>
+      )}
+    </Drawing>
   );
 }
 

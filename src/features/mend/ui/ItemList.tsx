@@ -82,8 +82,9 @@ export function ItemList({
   items,
   order,
   phase,
+  numbered = false,
   ...hands
-}: Hands & { items: Item[]; order: OrderView; phase: string }) {
+}: Hands & { items: Item[]; order: OrderView; phase: string; numbered?: boolean }) {
   const fasteners = items.filter((i) => isRefTo("fastener", i.id));
   const out = fasteners.filter((i) => i.state === "out").length;
   const count = fasteners.length;
@@ -99,7 +100,7 @@ export function ItemList({
       <Box component="ul" sx={{ listStyle: "none", p: 0, m: 0, borderTop: 1, borderColor: "divider" }}>
         {items.map((i, n) => (
           <li key={i.id}>
-            <ItemRow item={i} n={n} order={order} {...hands} />
+            <ItemRow item={i} n={n} order={order} numbered={numbered} {...hands} />
           </li>
         ))}
       </Box>
@@ -140,13 +141,14 @@ function ItemRow({
   onMark,
   onToggle,
   canWork,
-}: Hands & { item: Item; n: number; order: OrderView }) {
+  numbered,
+}: Hands & { item: Item; n: number; order: OrderView; numbered: boolean }) {
   const detail = itemDetail(order.guide, item.id);
   const row = { ...ROW, ...(canWork && n === marked ? MARKED : {}) };
   if (!canWork)
     return (
       <Box sx={row}>
-        <ItemWords item={item} detail={detail} />
+        <ItemWords item={item} detail={detail} n={numbered ? n + 1 : null} />
       </Box>
     );
   // Space ticks it; Enter stays what it is everywhere on this page: done
@@ -169,20 +171,34 @@ function ItemRow({
         onToggle(item);
       }}
     >
-      <ItemWords item={item} detail={detail} />
+      <ItemWords item={item} detail={detail} n={numbered ? n + 1 : null} />
     </Box>
   );
 }
 
-function ItemWords({ item, detail }: { item: Item; detail: ReturnType<typeof itemDetail> }) {
+/** `n`: its number in the picture of the step */
+function ItemWords({
+  item,
+  detail,
+  n,
+}: {
+  item: Item;
+  detail: ReturnType<typeof itemDetail>;
+  n: number | null;
+}) {
   const { colour, words } = SHOWN[item.state];
   return (
     <>
-      <Box component="span" sx={{ width: 76, flexShrink: 0, fontWeight: 800, color: colour }}>
+      <Box component="span" sx={{ width: 58, flexShrink: 0, fontWeight: 800, color: colour }}>
         {words}
       </Box>
       <Box component="span" sx={{ minWidth: 0 }}>
         <Box component="span" sx={{ display: "block", fontWeight: 700, fontSize: SIZE.lead }}>
+          {n !== null && (
+            <Box component="span" sx={{ mr: 1, color: "primary.main" }} title={say("numberOfList", { n })}>
+              {n}
+            </Box>
+          )}
           {detail.name}
         </Box>
         <Box component="span" sx={{ display: "block", color: "text.secondary", fontSize: SIZE.body }}>

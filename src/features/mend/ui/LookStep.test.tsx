@@ -19,10 +19,18 @@ const look = {
   answered: false,
   kind: "check" as const,
   target: "look.left.joint",
+  about: "left.joint",
   unit: null,
   outcomes: ["damaged", "sound"],
 };
-const point = { ...look, id: "measure.tp1", kind: "point" as const, target: "tp1", unit: "V" as const };
+const point = {
+  ...look,
+  id: "measure.tp1",
+  kind: "point" as const,
+  target: "tp1",
+  about: "tp1",
+  unit: "V" as const,
+};
 const shown = (over: object = {}, { key = "look:look.left.joint", canWork = true } = {}) =>
   render(
     <LookStep

@@ -138,20 +138,33 @@ export function GateTests({ step, unit, why, setWhy }: StepState) {
   );
 }
 
+const MOST_EARLIER = 3;
+
+/** Photographs of this step: of this unit, and the newest of earlier ones of its model. */
 export function PicturesOfStep({ photos }: StepState) {
+  const own = photos.filter((p) => !p.earlier);
+  const earlier = photos.filter((p) => p.earlier).slice(0, MOST_EARLIER);
+  const shown = (list: StepState["photos"]) =>
+    list.map((p) => (
+      // eslint-disable-next-line @next/next/no-img-element -- served by our own route, small already
+      <img
+        key={p.id}
+        src={`/api/photos/${p.id}?small=1`}
+        alt={p.caption}
+        height={92}
+        style={{ borderRadius: 6 }}
+      />
+    ));
   return (
     photos.length > 0 && (
-      <Row gap={1} aria-label={say("picturesOfThisStep")}>
-        {photos.map((p) => (
-          // eslint-disable-next-line @next/next/no-img-element -- served by our own route, small already
-          <img
-            key={p.id}
-            src={`/api/photos/${p.id}?small=1`}
-            alt={p.caption}
-            height={92}
-            style={{ borderRadius: 6 }}
-          />
-        ))}
+      <Row gap={1} at="end" aria-label={say("picturesOfThisStep")}>
+        {shown(own)}
+        {earlier.length > 0 && (
+          <Words size="small" quiet>
+            {say("ofEarlierUnits")}
+          </Words>
+        )}
+        {shown(earlier)}
       </Row>
     )
   );

@@ -25,6 +25,7 @@ import {
   WhichInside,
 } from "./StepParts";
 import { StepActions } from "./StepActions";
+import { StepPicture } from "./StepPicture";
 import { type Props, type StepState, useStep } from "./useStep";
 import { SIZE } from "@/ui/tokens";
 import { Column } from "@/ui/kit/layout";
@@ -33,6 +34,7 @@ import { Column } from "@/ui/kit/layout";
 export function StepView(props: Props) {
   const s = useStep(props);
   const { unit, order, canWork, work, undo, marked, setMarked, asking, setAsking, step, items, mark } = s;
+  const picture = order.pictures[step.key];
 
   return (
     <Box sx={{ display: "grid", gap: 1.5, gridTemplateColumns: "minmax(0,1fr)" }}>
@@ -44,24 +46,42 @@ export function StepView(props: Props) {
         sx={{
           display: "grid",
           gap: 3,
+          alignItems: "start",
           gridTemplateColumns: {
             xs: "minmax(0,1fr)",
-            md: items.length ? "minmax(0,3fr) minmax(0,2fr)" : "minmax(0,1fr)",
+            md: picture || items.length ? "minmax(0,1fr) minmax(0,1fr)" : "minmax(0,1fr)",
           },
         }}
       >
-        <StepBody {...s} />
-        {items.length > 0 && (
-          <ItemList
-            items={items}
-            order={order}
-            phase={step.phase}
-            marked={marked}
-            onMark={setMarked}
-            onToggle={(i) => mark(i.id, i.state)}
-            canWork={canWork && step.phase === "back" && !step.done}
-          />
+        {picture && (
+          <Column gap={1}>
+            <StepPicture
+              key={step.key}
+              picture={picture}
+              plan={props.plan}
+              guide={order.guide}
+              items={items}
+              hazards={step.hazards}
+              title={stepTitle(step)}
+            />
+            <PicturesOfStep {...s} />
+          </Column>
         )}
+        <Column gap={1}>
+          <StepBody {...s} isPictured={picture !== undefined} />
+          {items.length > 0 && (
+            <ItemList
+              items={items}
+              order={order}
+              phase={step.phase}
+              numbered={picture !== undefined}
+              marked={marked}
+              onMark={setMarked}
+              onToggle={(i) => mark(i.id, i.state)}
+              canWork={canWork && step.phase === "back" && !step.done}
+            />
+          )}
+        </Column>
       </Box>
       {canWork && order.revision === null && order.revisions.length > 1 && <WhichInside order={order} />}
       <Refusals refusals={[...work.refusals, ...undo.refusals]} />
@@ -78,7 +98,7 @@ export function StepView(props: Props) {
   );
 }
 
-function StepBody(s: StepState) {
+function StepBody({ isPictured, ...s }: StepState & { isPictured: boolean }) {
   const { heading, step, job, target, unit } = s;
   return (
     <Column gap={1}>
@@ -89,7 +109,7 @@ function StepBody(s: StepState) {
         ref={heading}
         tabIndex={-1}
         sx={{
-          fontSize: { xs: SIZE.figure, md: SIZE.huge },
+          fontSize: { xs: SIZE.figure, md: isPictured ? SIZE.big : SIZE.huge },
           fontWeight: 800,
           lineHeight: 1.08,
           outline: "none",
@@ -98,12 +118,16 @@ function StepBody(s: StepState) {
         {stepTitle(step)}
       </Typography>
       {stepDoes(step) && (
-        <Typography sx={{ fontSize: { xs: SIZE.lead, md: SIZE.head }, lineHeight: 1.35 }}>
+        <Typography
+          sx={{ fontSize: { xs: SIZE.lead, md: isPictured ? SIZE.title : SIZE.head }, lineHeight: 1.35 }}
+        >
           {stepDoes(step)}
         </Typography>
       )}
       {step.phase === "apart" && step.step?.mind && (
-        <Typography sx={{ fontSize: { xs: SIZE.lead, md: SIZE.title }, fontWeight: 700 }}>
+        <Typography
+          sx={{ fontSize: { xs: SIZE.lead, md: isPictured ? SIZE.lead : SIZE.title }, fontWeight: 700 }}
+        >
           {step.step.mind}
         </Typography>
       )}
@@ -146,7 +170,7 @@ function StepBody(s: StepState) {
       )}
       <LookStep {...s} />
       <GateTests {...s} />
-      <PicturesOfStep {...s} />
+      {!isPictured && <PicturesOfStep {...s} />}
     </Column>
   );
 }

@@ -6,6 +6,7 @@ import { useEffect, useRef, useState } from "react";
 import { takePicture } from "@/browser/camera";
 import { hush, speak } from "@/browser/speech";
 import type { Item } from "@/core/mend/work";
+import type { PlanOf } from "@/core/mend/picture";
 import { refTo } from "@/core/mend/ref";
 import { readAmount } from "@/text/format";
 import type { TipView } from "@/features/mend/tips";
@@ -22,6 +23,8 @@ import { shownOrder } from "./shown-order";
 export type Props = {
   unit: { id: string; tag: string; model: string; modelKey: string };
   order: OrderView;
+  /** the drawing that the pictures of the steps are laid on */
+  plan: PlanOf;
   /** what comes next where a mend of this order was in vain */
   rungs: NextRungs;
   tips: TipView[];

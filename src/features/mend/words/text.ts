@@ -1,5 +1,5 @@
 import type { CalibrationProblem } from "@/core/calibrate/calibrate";
-import type { BackCheck, Cable, Hazard } from "@/core/profile/guide";
+import type { BackCheck, Cable, Hazard, Way } from "@/core/profile/guide";
 import type { Fate, WorkProblem } from "@/core/mend/work";
 import type { Placed } from "@/core/dayplan/problem";
 import { percent, reasonText } from "@/text/measures";
@@ -26,6 +26,31 @@ export const CAUTIONS: Record<Hazard, string> = {
   static: say("staticTouchTheEarthPointBefore"),
   dust: say("dustAndMouldMaskOutsideOr"),
   force: say("ifItWillNotMoveLook"),
+};
+
+/** The same in a word or two, beside the place on the drawing. */
+export const HAZARD_WORDS: Record<Hazard, string> = {
+  powered: say("hazardPowered"),
+  cell: say("hazardCell"),
+  spring: say("hazardSpring"),
+  blade: say("hazardBlade"),
+  iron: say("hazardIron"),
+  "hot-air": say("hazardHotAir"),
+  fumes: say("hazardFumes"),
+  solvent: say("hazardSolvent"),
+  glue: say("hazardGlue"),
+  static: say("hazardStatic"),
+  dust: say("hazardDust"),
+  force: say("hazardForce"),
+};
+
+/** Which way something lets go, as the front is seen. */
+export const WAY_WORDS: Record<Way, string> = {
+  up: say("letsGoUp"),
+  "to-left": say("letsGoLeft"),
+  "to-right": say("letsGoRight"),
+  "to-upper": say("letsGoUpper"),
+  "to-lower": say("letsGoLower"),
 };
 
 export const CHECK_WORDS: Record<BackCheck, string> = {

@@ -1,6 +1,7 @@
 import type { Metadata } from "next";
 import { redirect } from "next/navigation";
 
+import { planOf } from "@/core/mend/picture";
 import { database } from "@/platform/db/connection";
 import { pageUnit } from "@/platform/http/unit";
 import { partsOfUnit } from "@/features/parts/needs";
@@ -34,6 +35,7 @@ export default async function WorkPage({ params }: Props) {
         modelKey: view.profile.id,
       }}
       order={order}
+      plan={planOf(view.profile, order.revision)}
       rungs={await nextRungs(db, unit, await modelById(db, unit.profile_id))}
       tips={await tipsOf(db, view.profile.id)}
       shelf={(await partsOfUnit(db, view.unit.id)).shelf}

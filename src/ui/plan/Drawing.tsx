@@ -1,0 +1,104 @@
+"use client";
+
+import Box from "@mui/material/Box";
+import IconButton from "@mui/material/IconButton";
+import Add from "@mui/icons-material/Add";
+import FitScreen from "@mui/icons-material/FitScreen";
+import Remove from "@mui/icons-material/Remove";
+import type { KeyboardEvent, PointerEvent, ReactNode } from "react";
+import { TransformComponent, TransformWrapper, useControls } from "react-zoom-pan-pinch";
+
+import { say } from "@/words/kit";
+import { useScale } from "./scale";
+
+/** Where a drawing begins and how far it goes, in its own lengths. */
+export type Box2 = { x: number; y: number; width: number; height: number };
+
+type DrawingProps = {
+  box: Box2;
+  label: string;
+  /** a picture is one thing to whoever listens to the page; a group has parts that can be reached */
+  role: "img" | "group";
+  /** can be brought nearer: by hand, pinch, wheel with Control, and by key while it has the focus */
+  zoom?: boolean;
+  cursor?: string;
+  onPointerDown?: (e: PointerEvent<SVGSVGElement>) => void;
+  /** what is drawn, by how many pixels a unit of length takes */
+  children: (scale: number) => ReactNode;
+};
+
+/** The one frame of every drawing: of a unit, a face of it, a board. It knows its scale, and can be brought nearer. */
+export function Drawing({ box, label, role, zoom = false, cursor, onPointerDown, children }: DrawingProps) {
+  const [ref, scale] = useScale(box.width, box.height);
+  const drawn = (
+    <svg
+      ref={ref}
+      viewBox={`${box.x} ${box.y} ${box.width} ${box.height}`}
+      role={role}
+      aria-label={label}
+      style={{ width: "100%", height: "100%", display: "block", touchAction: "manipulation", cursor }}
+      onPointerDown={onPointerDown}
+    >
+      {children(scale)}
+    </svg>
+  );
+  return zoom ? <Nearer label={label}>{drawn}</Nearer> : drawn;
+}
+
+const MOST = 6;
+const FILL = { width: "100%", height: "100%" } as const;
+
+function Nearer({ label, children }: { label: string; children: ReactNode }) {
+  return (
+    <TransformWrapper
+      minScale={1}
+      maxScale={MOST}
+      centerZoomedOut
+      wheel={{ activationKeys: ["Control"] }}
+      doubleClick={{ mode: "toggle" }}
+    >
+      <WithKeys label={label}>
+        <TransformComponent wrapperStyle={FILL} contentStyle={FILL}>
+          {children}
+        </TransformComponent>
+      </WithKeys>
+    </TransformWrapper>
+  );
+}
+
+function WithKeys({ label, children }: { label: string; children: ReactNode }) {
+  const { zoomIn, zoomOut, resetTransform } = useControls();
+  const acts: Record<string, () => unknown> = {
+    "+": () => zoomIn(),
+    "-": () => zoomOut(),
+    "0": () => resetTransform(),
+  };
+  const onKeyDown = (e: KeyboardEvent) => {
+    const act = acts[e.key];
+    if (!act) return;
+    e.preventDefault();
+    e.stopPropagation(); // its keys are its own while it has the focus
+    act();
+  };
+  return (
+    <Box
+      role="group"
+      aria-label={say("nearerOf", { label })}
+      onKeyDown={onKeyDown}
+      sx={{ position: "relative", ...FILL }}
+    >
+      {children}
+      <Box className="no-print" sx={{ position: "absolute", right: 4, top: 4, display: "grid" }}>
+        <IconButton size="small" aria-label={say("nearer")} onClick={() => void zoomIn()}>
+          <Add fontSize="small" />
+        </IconButton>
+        <IconButton size="small" aria-label={say("farther")} onClick={() => void zoomOut()}>
+          <Remove fontSize="small" />
+        </IconButton>
+        <IconButton size="small" aria-label={say("theWholeOfIt")} onClick={() => void resetTransform()}>
+          <FitScreen fontSize="small" />
+        </IconButton>
+      </Box>
+    </Box>
+  );
+}
