@@ -182,6 +182,55 @@ test("a whole mend by keyboard alone: a forgotten fastener blocks closing, and t
   await expect(page.getByRole("form", { name: "Open a work order" })).toBeVisible(); // the next one can be opened
 });
 
+test("each step shows where it is: the picture and what is done next lie above the strips, and it turns over", async ({
+  page,
+}) => {
+  test.setTimeout(150_000);
+  await page.setViewportSize({ width: 1280, height: 800 });
+  await signIn(page, "bram");
+  const { tag } = await openedKnot(page);
+  await page.goto(`/work/${tag}`);
+  const strips = page.getByRole("contentinfo", { name: "Trays on the bench" });
+  await expect(strips.getByRole("region", { name: "Waits" })).toBeVisible(); // timers run under it
+  const step = page.getByRole("heading", { level: 1 });
+  const picture = page.getByRole("img", { name: /, drawn: / });
+  const next = page.getByRole("button", { name: /^Next/ });
+  const seen: { title: string; pictured: boolean }[] = [];
+  for (;;) {
+    const title = (await step.textContent())!;
+    const edge = (await strips.boundingBox())!.y;
+    const done = page.getByRole("button", { name: /^(Done|Answer)/ }).first();
+    const act = (await done.boundingBox())!;
+    expect([title, act.y + act.height <= edge]).toEqual([title, true]);
+    const pictured = (await picture.count()) > 0;
+    if (pictured) {
+      const box = (await picture.boundingBox())!;
+      expect([title, box.y + box.height <= edge, box.height > 150]).toEqual([title, true, true]);
+    }
+    seen.push({ title, pictured });
+    if (await next.isDisabled()) break;
+    await next.click();
+    await expect(step).not.toHaveText(title);
+  }
+  const handled = seen.filter((s) => /^Back: |fasteners|^Lift|cells out|keys out/.test(s.title));
+  expect(handled.length).toBeGreaterThan(8);
+  expect(handled.filter((s) => !s.pictured)).toEqual([]);
+  expect(seen.find((s) => s.title.startsWith("Mend: "))?.pictured).toBe(true);
+
+  // turned over, brought nearer by key, and back
+  await page.goto(`/work/${tag}`);
+  await expect(page.getByText(/^Turned over, as the hand holds it/)).toBeVisible();
+  await page.getByRole("button", { name: "Turn it over" }).click();
+  await expect(page.getByText("Seen from the front")).toBeVisible();
+  const width = (await picture.boundingBox())!.width;
+  const nearer = page.getByRole("button", { name: "Nearer" });
+  await nearer.focus();
+  await page.keyboard.press("+");
+  await expect.poll(async () => (await picture.boundingBox())!.width).toBeGreaterThan(width * 1.2);
+  await page.keyboard.press("0");
+  await expect.poll(async () => Math.round((await picture.boundingBox())!.width - width)).toBe(0);
+});
+
 test("a rung in vain: a second is refused untested, the failed test brings the next by what is known now, and it cures", async ({
   page,
   db,

@@ -106,14 +106,20 @@ function ControlShape({
   );
 }
 
+/** Half the width that a control leaves for its sign, in millimetres. */
+const roomOf = (c: ProfileControl): number =>
+  0.42 * (c.kind === "stick" ? c.diameter : Math.min(c.width, c.height));
+
 /**
- * Where the sign of a control sits. A ring shares its middle with a stick: its sign sits on the ring's lower edge. `least`:
- * as small as it may be, in millimetres of this drawing.
+ * Where the sign of a control sits, and how large: with room for its letter where the control has it, and never smaller
+ * than can be told. A ring shares its middle with a stick: its sign sits on the ring's lower edge.
  */
-const markPlace = (c: ProfileControl, least: number) =>
-  c.kind === "button" && c.shape === "ring"
-    ? { x: c.at.x + c.width * 0.36, y: c.at.y + c.width * 0.36, r: Math.max(2.3, least) }
-    : { x: c.at.x, y: c.at.y, r: Math.max(c.kind === "stick" ? 3.6 : 2.9, least) };
+function markPlace(c: ProfileControl, scale: number) {
+  const [least, lettered] = [LEAST_SIGN / 2 / scale, (LETTER_FROM / 2 + 0.2) / scale];
+  if (c.kind === "button" && c.shape === "ring")
+    return { x: c.at.x + c.width * 0.36, y: c.at.y + c.width * 0.36, r: Math.max(2.3, least) };
+  return { ...c.at, r: Math.max(Math.min(lettered, roomOf(c)), least) };
+}
 
 /** A way to pick a place by hand and by key. */
 const pickable = (id: string, words: string, picked: boolean, onPick?: (id: string) => void) =>
@@ -175,7 +181,7 @@ type ControlProps = {
 };
 
 function ControlMark({ control: c, state, on, picked, scale, line, onPick }: ControlProps) {
-  const m = markPlace(c, LEAST_SIGN / 2 / scale);
+  const m = markPlace(c, scale);
   const words = `${placeName(c)}${state ? `: ${STATE_WORDS[state]}` : ""}`;
   return (
     <g {...pickable(c.id, words, picked, onPick)}>

@@ -68,7 +68,7 @@ export function StepPicture(props: Props) {
     <Box>
       <Box
         sx={{
-          height: { xs: 260, md: "calc(100vh - 420px - var(--bench-edge, 56px))" },
+          height: { xs: 260, md: "calc(100vh - 318px - var(--bench-edge, 56px))" },
           minHeight: 230,
           bgcolor: "background.paper",
           border: 1,
@@ -89,6 +89,7 @@ export function StepPicture(props: Props) {
       <Row gap={1} at="center" spread>
         <Text color="text.secondary" size="small">
           {side === "front" ? say("seenFromTheFront") : say("turnedOverSide", { side: codeWords(side) })}
+          {picture.items.some(({ is }) => "way" in is && is.way === "up") && say("chevronsMeanUp")}
         </Text>
         <Button size="small" onClick={() => setTurned((t) => !t)}>
           {say("turnIt")}
@@ -105,7 +106,7 @@ function OnUnit({ picture, plan, items, hazards, side, scale }: OnUnitProps) {
   const mirrored = side !== "front";
   const xOf = (x: number) => (mirrored ? plan.width - x : x);
   // a number in a disc is read from 16 pixels on
-  const r = Math.max(4, 9 / scale);
+  const r = Math.max(4, 10.5 / scale);
   const isOut = (id: string) => items.find((i) => i.id === id)?.state === "out";
   return (
     <>
@@ -156,19 +157,38 @@ function HazardsHere({
   r,
   xOf,
 }: Pick<Props, "picture" | "hazards" | "plan"> & { r: number; xOf: (x: number) => number }) {
-  const [first] = picture.items;
+  const [first, ...others] = picture.items;
   const known = [...plan.controls, ...plan.functions].find((t) => t.id === picture.places[0]);
   const at = first?.at ?? known?.at;
   if (!at || hazards.length === 0) return null;
   const x = xOf(at.x);
-  const isLeft = x < plan.width / 2;
+  // on the side that is farthest from everything else
+  const sides = (
+    [
+      { dx: 2.2, dy: 0.4, anchor: "start" },
+      { dx: -2.2, dy: 0.4, anchor: "end" },
+      { dx: 0, dy: -2.6, anchor: "middle" },
+      { dx: 0, dy: 3.6, anchor: "middle" },
+    ] as const
+  ).map((side) => {
+    const to = { x: x + side.dx * r * 1.8, y: at.y + side.dy * r };
+    const room = Math.min(
+      ...others.map((o) => Math.hypot(xOf(o.at.x) - to.x, o.at.y - to.y)),
+      to.x,
+      plan.width - to.x,
+      // what lets go downwards has its arrow there, what lets go upwards its chevrons
+      (first?.is.kind === "cable" || first?.is.kind === "clip") && side.dx === 0 ? 0 : Infinity,
+    );
+    return { ...side, room };
+  });
+  const best = sides.reduce((m, side) => (side.room > m.room ? side : m));
   return (
     <text
-      x={isLeft ? x + r * 1.9 : x - r * 1.9}
-      y={at.y - r * 1.3}
+      x={x + best.dx * r}
+      y={at.y + best.dy * r}
       fontSize={r * 1.15}
       fontWeight={700}
-      textAnchor={isLeft ? "start" : "end"}
+      textAnchor={best.anchor}
       fill={WARN}
     >
       {hazards.map((h) => HAZARD_WORDS[h]).join(", ")}
@@ -372,7 +392,7 @@ function OnBoard({ board: b, label }: { board: NonNullable<Picture["board"]>; la
     <Box>
       <Box
         sx={{
-          height: { xs: 240, md: "calc(100vh - 420px - var(--bench-edge, 56px))" },
+          height: { xs: 240, md: "calc(100vh - 318px - var(--bench-edge, 56px))" },
           minHeight: 230,
           bgcolor: "background.paper",
           border: 1,

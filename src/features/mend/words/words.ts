@@ -304,6 +304,7 @@ export const say = catalogue("mend", {
   solderedOn: "soldered on",
   seenFromTheFront: "Seen from the front",
   turnedOverSide: "Turned over, as the hand holds it: {side}",
+  chevronsMeanUp: ". Chevrons: straight up, towards you",
   turnIt: "Turn it over",
   boardFromAbove: "{board} board, from above",
   boardTurnedOver: "{board} board, turned over",
