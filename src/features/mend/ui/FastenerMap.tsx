@@ -259,7 +259,8 @@ function FaceMap({ face, setFace, faces, tag, profile, guide, state, picked, set
       </Row>
       <Box
         sx={{
-          height: { xs: 260, md: 400 },
+          height: { xs: 260, md: "calc(100vh - 410px - var(--bench-edge, 56px))" },
+          minHeight: 250,
           bgcolor: "background.paper",
           border: 1,
           borderColor: "divider",
