@@ -8,6 +8,7 @@ import { throwawayPostgres, throwawayWorkshop } from "./lib/throwaway.mjs";
 
 ensurePackages();
 const { chromium } = await import("@playwright/test");
+const { default: sharp } = await import("sharp");
 const postgres = await throwawayPostgres(54900);
 const { base } = await throwawayWorkshop(postgres, "pictures", 4900);
 const folder = join(ROOT, "docs/screenshots");
@@ -58,7 +59,6 @@ for (const [path, name] of [
   ["/results/flow", "results"],
   ["/units/B-0157/mend", "mend"],
   ["/work/B-0157", "step"],
-  ["/units/B-0157/mend/map", "fasteners"],
   ["/day", "day"],
   ["/units/B-0113/prove", "prove"],
   ["/units/B-0113/release", "release"],
@@ -87,6 +87,27 @@ for (let skipped = 0; skipped < 3; skipped++) {
 await page.getByText("of the edge").waitFor();
 await page.getByText(/[4-7]\d % of the edge/).waitFor();
 await page.screenshot({ path: join(folder, "full-test.png") });
+
+// the state code as it is seen by whoever sees colours otherwise: the same drawing four times
+await page.goto("/units/B-0119/test");
+await page.getByText("grade B", { exact: true }).first().waitFor();
+await page.waitForTimeout(900);
+const eyes = await page.context().newCDPSession(page);
+const seen = [];
+const CUT = { x: 10, y: 196, width: 430, height: 374 };
+for (const type of ["none", "protanopia", "deuteranopia", "tritanopia", "achromatopsia"]) {
+  await eyes.send("Emulation.setEmulatedVisionDeficiency", { type });
+  seen.push(await page.screenshot({ clip: CUT }));
+}
+await eyes.send("Emulation.setEmulatedVisionDeficiency", { type: "none" });
+await sharp({
+  create: { width: CUT.width * seen.length, height: CUT.height, channels: 3, background: "#ffffff" },
+})
+  .composite(seen.map((input, i) => ({ input, left: i * CUT.width, top: 0 })))
+  .resize({ width: 1280 })
+  .png()
+  .toFile(join(folder, "state-code.png"));
+console.log("state-code");
 
 await page.goto("/units/B-0150/release");
 const certificate = await page.getByRole("link", { name: "Open the certificate" }).getAttribute("href");
