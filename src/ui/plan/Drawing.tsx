@@ -12,10 +12,10 @@ import { say } from "@/words/kit";
 import { useScale } from "./scale";
 
 /** Where a drawing begins and how far it goes, in its own lengths. */
-export type Box2 = { x: number; y: number; width: number; height: number };
+export type Extent = { x: number; y: number; width: number; height: number };
 
 type DrawingProps = {
-  box: Box2;
+  extent: Extent;
   label: string;
   /** a picture is one thing to whoever listens to the page; a group has parts that can be reached */
   role: "img" | "group";
@@ -28,12 +28,20 @@ type DrawingProps = {
 };
 
 /** The one frame of every drawing: of a unit, a face of it, a board. It knows its scale, and can be brought nearer. */
-export function Drawing({ box, label, role, zoom = false, cursor, onPointerDown, children }: DrawingProps) {
-  const [ref, scale] = useScale(box.width, box.height);
+export function Drawing({
+  extent,
+  label,
+  role,
+  zoom = false,
+  cursor,
+  onPointerDown,
+  children,
+}: DrawingProps) {
+  const [ref, scale] = useScale(extent.width, extent.height);
   const drawn = (
     <svg
       ref={ref}
-      viewBox={`${box.x} ${box.y} ${box.width} ${box.height}`}
+      viewBox={`${extent.x} ${extent.y} ${extent.width} ${extent.height}`}
       role={role}
       aria-label={label}
       style={{ width: "100%", height: "100%", display: "block", touchAction: "manipulation", cursor }}

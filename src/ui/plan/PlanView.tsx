@@ -245,7 +245,7 @@ export const PlanView = memo(function PlanView(props: Props) {
   const functions = plain ? [] : functionsOf(profile, revision).filter((f) => f.at);
   return (
     <Drawing
-      box={{ x: -6, y: -8, width: width + 12, height: height + 14 }}
+      extent={{ x: -6, y: -8, width: width + 12, height: height + 14 }}
       role={plain ? "img" : "group"}
       label={label ?? say("planOfTheProfile", { profile: profile.name })}
       zoom={zoom}

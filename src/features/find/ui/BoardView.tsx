@@ -37,7 +37,7 @@ export function BoardView(props: BoardViewProps) {
 
   return (
     <Drawing
-      box={{ x: -3, y: -3, width: b.width + 6, height: b.height + 8 }}
+      extent={{ x: -3, y: -3, width: b.width + 6, height: b.height + 8 }}
       role="group"
       label={`${b.name}, ${codeWords(face)}${face === "bottom" ? say("mirrored") : ""}`}
       zoom

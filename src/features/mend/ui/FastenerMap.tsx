@@ -103,7 +103,7 @@ function FaceView({
   const { width, height, outlines } = profile.plan;
   return (
     <Drawing
-      box={{ x: -6, y: -8, width: width + 12, height: height + 16 }}
+      extent={{ x: -6, y: -8, width: width + 12, height: height + 16 }}
       role="group"
       label={say("fastenersOfTheFaceFace2", {
         face: codeWords(face),

@@ -78,7 +78,7 @@ export function StepPicture(props: Props) {
         }}
       >
         <Drawing
-          box={{ x: -12, y: -12, width: plan.width + 24, height: plan.height + 26 }}
+          extent={{ x: -12, y: -12, width: plan.width + 24, height: plan.height + 26 }}
           label={label}
           role="img"
           zoom
@@ -402,7 +402,7 @@ function OnBoard({ board: b, label }: { board: NonNullable<Picture["board"]>; la
         }}
       >
         <Drawing
-          box={{ x: -6, y: -6, width: b.width + 12, height: b.height + 12 }}
+          extent={{ x: -6, y: -6, width: b.width + 12, height: b.height + 12 }}
           label={label}
           role="img"
           zoom
