@@ -42,7 +42,6 @@ export const say = catalogue("kit", {
   firstPage: "First page",
   lastPage: "Last page",
   nextPage: "Next page",
-  nearerOf: "{label}, can be brought nearer",
   nearer: "Nearer",
   farther: "Farther",
   theWholeOfIt: "The whole of it",

@@ -50,13 +50,13 @@ export function Drawing({
       {children(scale)}
     </svg>
   );
-  return zoom ? <Nearer label={label}>{drawn}</Nearer> : drawn;
+  return zoom ? <Nearer>{drawn}</Nearer> : drawn;
 }
 
 const MOST = 6;
 const FILL = { width: "100%", height: "100%" } as const;
 
-function Nearer({ label, children }: { label: string; children: ReactNode }) {
+function Nearer({ children }: { children: ReactNode }) {
   return (
     <TransformWrapper
       minScale={1}
@@ -65,7 +65,7 @@ function Nearer({ label, children }: { label: string; children: ReactNode }) {
       wheel={{ activationKeys: ["Control"] }}
       doubleClick={{ mode: "toggle" }}
     >
-      <WithKeys label={label}>
+      <WithKeys>
         <TransformComponent wrapperStyle={FILL} contentStyle={FILL}>
           {children}
         </TransformComponent>
@@ -74,7 +74,7 @@ function Nearer({ label, children }: { label: string; children: ReactNode }) {
   );
 }
 
-function WithKeys({ label, children }: { label: string; children: ReactNode }) {
+function WithKeys({ children }: { children: ReactNode }) {
   const { zoomIn, zoomOut, resetTransform } = useControls();
   const acts: Record<string, () => unknown> = {
     "+": () => zoomIn(),
@@ -89,12 +89,7 @@ function WithKeys({ label, children }: { label: string; children: ReactNode }) {
     act();
   };
   return (
-    <Box
-      role="group"
-      aria-label={say("nearerOf", { label })}
-      onKeyDown={onKeyDown}
-      sx={{ position: "relative", ...FILL }}
-    >
+    <Box onKeyDown={onKeyDown} sx={{ position: "relative", ...FILL }}>
       {children}
       <Box className="no-print" sx={{ position: "absolute", right: 4, top: 4, display: "grid" }}>
         <IconButton size="small" aria-label={say("nearer")} onClick={() => void zoomIn()}>

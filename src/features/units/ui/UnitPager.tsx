@@ -39,7 +39,7 @@ export function UnitPager({
         label={say("rowsPerPage")}
         value={size}
         onChange={(e) => onSize(Number(e.target.value))}
-        sx={{ width: 130 }}
+        sx={{ width: 220 }}
       >
         {sizes.map((n) => (
           <MenuItem key={n} value={n}>
