@@ -29,7 +29,7 @@ async function answerStep(page: Page, id: string): Promise<void> {
   const heading = page.getByRole("heading", { level: 1 });
   const now = (await heading.textContent())!;
   if (/^(measure|compare)\./.test(id)) {
-    await page.getByLabel(now).fill("0.1");
+    await page.getByRole("textbox", { name: now }).fill("0.1"); // its drawing bears the same name
     await page.getByRole("button", { name: "Keep the reading" }).click();
   } else await page.getByRole("button", { name: "sound" }).click();
   await expect(heading).not.toHaveText(now);
@@ -212,7 +212,7 @@ test("each step shows where it is: the picture and what is done next lie above t
     await next.click();
     await expect(step).not.toHaveText(title);
   }
-  const handled = seen.filter((s) => /^Back: |fasteners|^Lift|cells out|keys out/.test(s.title));
+  const handled = seen.filter((s) => /^(?!Test).*(Back: |fasteners|Lift|cells out|keys out)/.test(s.title));
   expect(handled.length).toBeGreaterThan(8);
   expect(handled.filter((s) => !s.pictured)).toEqual([]);
   expect(seen.find((s) => s.title.startsWith("Mend: "))?.pictured).toBe(true);
