@@ -100,13 +100,13 @@ for (const type of ["none", "protanopia", "deuteranopia", "tritanopia", "achroma
   seen.push(await page.screenshot({ clip: CUT }));
 }
 await eyes.send("Emulation.setEmulatedVisionDeficiency", { type: "none" });
-await sharp({
+const beside = await sharp({
   create: { width: CUT.width * seen.length, height: CUT.height, channels: 3, background: "#ffffff" },
 })
   .composite(seen.map((input, i) => ({ input, left: i * CUT.width, top: 0 })))
-  .resize({ width: 1280 })
   .png()
-  .toFile(join(folder, "state-code.png"));
+  .toBuffer();
+await sharp(beside).resize({ width: 1280 }).toFile(join(folder, "state-code.png"));
 console.log("state-code");
 
 await page.goto("/units/B-0150/release");
