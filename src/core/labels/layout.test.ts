@@ -27,6 +27,24 @@ test("nothing sticks out of a label of any allowed size, and the words stand bes
     ),
   ));
 
+test("a grade's sign stands within the label, beside the words and never over them", () =>
+  fc.assert(
+    fc.property(
+      fc.double({ min: 15, max: 120, noNaN: true }),
+      fc.double({ min: 10, max: 120, noNaN: true }),
+      fc.string({ minLength: 1, maxLength: 40 }),
+      (widthMm, heightMm, line) => {
+        const label = { code: "B-0101", title: "B-0101", line, sign: "B" as const };
+        const { sign, texts } = layoutLabel(label, { widthMm, heightMm }, measure);
+        return (
+          sign!.x + sign!.r <= widthMm &&
+          sign!.y + sign!.r <= heightMm &&
+          texts.every((t) => t.x + measure(t.text) * t.size <= sign!.x - sign!.r + 1e-9)
+        );
+      },
+    ),
+  ));
+
 test("a sheet holds as many as fit, without overlap, and goes on on the next page", () => {
   const { perPage, places } = layoutSheet({ widthMm: 50, heightMm: 25 }, 40);
   expect(perPage).toBe(30); // three across, ten down

@@ -72,6 +72,7 @@ export async function labelChoices(
         found,
         { u: "unit", m: "model_profile" },
         "u.id",
+        "u.ending",
         "u.tag",
         "m.name as model",
         "u.stage",
@@ -80,7 +81,8 @@ export async function labelChoices(
         kind === "unit"
           ? await provenGrades(
               db,
-              rows.map((u) => u.id),
+              // who came back is open again: what was proven then says nothing of it now
+              rows.flatMap((u) => (u.ending === null ? [] : [u.id])),
             )
           : new Map<string, Grade>();
       const lineOf = (u: (typeof rows)[number]) => {

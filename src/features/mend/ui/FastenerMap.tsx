@@ -11,6 +11,7 @@ import type { Item } from "@/core/mend/work";
 import { CATCH_WORDS, FATE_WORDS } from "@/features/mend/words/text";
 import { Choice } from "@/ui/fields/Choice";
 import { Table } from "@/ui/kit/Table";
+import { PlanFrame } from "@/features/units/ui/unit/Station";
 import { Drawing } from "@/ui/plan/Drawing";
 import { outlinePath } from "@/ui/plan/PlanView";
 import { itemDetail } from "./ItemList";
@@ -257,17 +258,7 @@ function FaceMap({ face, setFace, faces, tag, profile, guide, state, picked, set
           {say("printTheTrayMat")}
         </Button>
       </Row>
-      <Box
-        sx={{
-          height: { xs: 260, md: "calc(100vh - 410px - var(--bench-edge, 56px))" },
-          minHeight: 250,
-          bgcolor: "background.paper",
-          border: 1,
-          borderColor: "divider",
-          borderRadius: 1,
-          p: 0.5,
-        }}
-      >
+      <PlanFrame height="calc(100vh - 410px - var(--bench-edge, 56px))">
         <FaceView
           profile={profile}
           guide={guide}
@@ -276,7 +267,7 @@ function FaceMap({ face, setFace, faces, tag, profile, guide, state, picked, set
           picked={picked}
           onPick={setPicked}
         />
-      </Box>
+      </PlanFrame>
       <Text color="text.secondary" before={0.5}>
         {say("millimetresBesideEachTheThicker")}
       </Text>

@@ -7,9 +7,10 @@ import { type ReactNode, useState } from "react";
 import type { PicturedItem, PlanOf, Side, StepPicture as Picture } from "@/core/mend/picture";
 import type { Item } from "@/core/mend/work";
 import type { Hazard, MendGuide, Way } from "@/core/profile/guide";
-import type { ProfileControl } from "@/core/profile/profile";
+import { placeName, type ProfileControl } from "@/core/profile/profile";
 import { HAZARD_WORDS, WAY_WORDS } from "@/features/mend/words/text";
 import { say } from "@/features/mend/words/words";
+import { PlanFrame } from "@/features/units/ui/unit/Station";
 import { Drawing } from "@/ui/plan/Drawing";
 import { outlinePath } from "@/ui/plan/PlanView";
 import { Row, Text } from "@/ui/kit/layout";
@@ -27,6 +28,9 @@ const SIGNAL = "var(--mui-palette-primary-main)";
 const ON_SIGNAL = "var(--mui-palette-primary-contrastText)";
 const WARN = "var(--mui-palette-caution-main)";
 
+/** As high as there is room above what is done next and the strips. */
+const BESIDE_WORDS = "calc(100vh - 318px - var(--bench-edge, 56px))";
+
 type Props = {
   picture: Picture;
   plan: PlanOf;
@@ -42,7 +46,7 @@ function inWords({ picture, guide, title, plan }: Props): string {
   const items = picture.items.map((p, i) =>
     [`${i + 1}`, itemDetail(guide, p.id).name, ...hintsOf(p)].filter(Boolean).join(" "),
   );
-  const places = picture.places.map((id) => things.find((t) => t.id === id)?.name ?? id);
+  const places = picture.places.map((id) => placeName(things.find((t) => t.id === id) ?? { id }));
   const parts = picture.board?.parts.filter((p) => p.isIt).map((p) => p.name) ?? [];
   return say("pictureOfTitle", {
     title,
@@ -66,17 +70,7 @@ export function StepPicture(props: Props) {
   if (picture.board) return <OnBoard board={picture.board} label={label} />;
   return (
     <Box>
-      <Box
-        sx={{
-          height: { xs: 260, md: "calc(100vh - 318px - var(--bench-edge, 56px))" },
-          minHeight: 230,
-          bgcolor: "background.paper",
-          border: 1,
-          borderColor: "divider",
-          borderRadius: 1,
-          p: 0.5,
-        }}
-      >
+      <PlanFrame height={BESIDE_WORDS}>
         <Drawing
           extent={{ x: -12, y: -12, width: plan.width + 24, height: plan.height + 26 }}
           label={label}
@@ -85,7 +79,7 @@ export function StepPicture(props: Props) {
         >
           {(scale) => <OnUnit {...props} side={side} scale={scale} />}
         </Drawing>
-      </Box>
+      </PlanFrame>
       <Row gap={1} at="center" spread>
         <Text color="text.secondary" size="small">
           {side === "front" ? say("seenFromTheFront") : say("turnedOverSide", { side: codeWords(side) })}
@@ -390,17 +384,7 @@ function OnBoard({ board: b, label }: { board: NonNullable<Picture["board"]>; la
   const xOf = (x: number) => (b.face === "top" ? x : b.width - x);
   return (
     <Box>
-      <Box
-        sx={{
-          height: { xs: 240, md: "calc(100vh - 318px - var(--bench-edge, 56px))" },
-          minHeight: 230,
-          bgcolor: "background.paper",
-          border: 1,
-          borderColor: "divider",
-          borderRadius: 1,
-          p: 0.5,
-        }}
-      >
+      <PlanFrame height={BESIDE_WORDS}>
         <Drawing
           extent={{ x: -6, y: -6, width: b.width + 12, height: b.height + 12 }}
           label={label}
@@ -440,7 +424,7 @@ function OnBoard({ board: b, label }: { board: NonNullable<Picture["board"]>; la
             );
           }}
         </Drawing>
-      </Box>
+      </PlanFrame>
       <Text color="text.secondary" size="small">
         {b.face === "top"
           ? say("boardFromAbove", { board: b.name })

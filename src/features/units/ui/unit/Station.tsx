@@ -21,11 +21,12 @@ export function Station({ plan, children }: { plan: ReactNode; children: ReactNo
 }
 
 /** The plan in its frame, with the height that a station gives it. */
-export function PlanFrame({ children, height = 330 }: { children: ReactNode; height?: number }) {
+export function PlanFrame({ children, height = 330 }: { children: ReactNode; height?: number | string }) {
   return (
     <Box
       sx={{
-        height: { xs: 240, md: height },
+        height: { xs: 260, md: height },
+        minHeight: 230,
         bgcolor: "background.paper",
         border: 1,
         borderColor: "divider",
