@@ -6,7 +6,7 @@ import { pagePerson } from "@/platform/http/page";
 import { modelNames } from "@/features/models/deeds";
 import { loadSettings } from "@/features/settings/settings";
 import { listUnits, UNIT_SORTS, type UnitFilter, type UnitPage } from "@/features/units/list";
-import { UNIT_PAGE_SIZES } from "@/features/units/pages";
+import { UNIT_PAGE_SIZES } from "@/contract/unit-pages";
 import { UnitList } from "@/features/units/ui/UnitList";
 import { say } from "@/words/frame";
 

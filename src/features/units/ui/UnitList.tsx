@@ -12,7 +12,7 @@ import { useEffect, useState } from "react";
 
 import type { Settings } from "@/contract/deeds";
 import type { UnitFilter, UnitLine, UnitPage } from "@/features/units/list";
-import { UNIT_PAGE_SIZES } from "@/features/units/pages";
+import { UNIT_PAGE_SIZES } from "@/contract/unit-pages";
 import { day, count } from "@/text/format";
 import { ENDING_NAMES, NEXT_WORDS, SOURCE_NAMES, STAGE_NAMES } from "@/features/case/words/text";
 import { RowGrid } from "@/ui/fields/RowGrid";

@@ -1,2 +1,0 @@
-/** How many units stand on one page of the list. */
-export const UNIT_PAGE_SIZES: readonly number[] = [25, 50, 100];
