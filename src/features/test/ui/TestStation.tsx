@@ -99,9 +99,13 @@ export function TestStation({
       head={
         <>
           {actions}
-          <Reference view={view} drift={drift} canWork={canWork && open} />
+          {unit.referenceSince && <Reference view={view} drift={drift} canWork={canWork && open} />}
           {again && <ByTodaysMeasures again={again} />}
           <NotMadeHere view={view} recordingId={recording.id} canLead={canLead && open} />
+        </>
+      }
+      foot={
+        <>
           <Text variant="body2" color="text.secondary" after={0.5}>
             {PURPOSE_WORDS[recording.purpose]}, {dayAndTime(recording.startedAt, view.settings)},{" "}
             {recording.by}, {testerWords(recording)}.{" "}
@@ -111,6 +115,7 @@ export function TestStation({
             {" · "}
             <Link href={`/units/${unit.tag}/test/compare`}>{say("compare")}</Link>
           </Text>
+          {!unit.referenceSince && <Reference view={view} drift={drift} canWork={canWork && open} />}
         </>
       }
       aside={
@@ -267,7 +272,7 @@ function driftText(d: Drift): string {
 function Actions({ view, first }: { view: UnitView; first: boolean }) {
   const base = `/units/${view.unit.tag}/test/run`;
   return (
-    <Row gap={1} after={2} at="center">
+    <Row gap={1} after={1} at="center">
       <Button
         component={Link}
         href={`${base}?kind=full`}
@@ -342,7 +347,7 @@ function ImportRecording({ unitId, tag }: { unitId: Id<"unit">; tag: string }) {
           }}
         />
       </Button>
-      <Box sx={{ flexBasis: "100%" }}>
+      <Box sx={{ flexBasis: "100%", "&:empty": { display: "none" } }}>
         <LongWork work={work} />
         {asked && (
           <Button variant="outlined" disabled={work.running} onClick={() => void take(asked, true)}>

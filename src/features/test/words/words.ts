@@ -555,4 +555,10 @@ export const say = catalogue("test", {
   firm: "firm",
   loose: "loose",
   pressForce: ": press {force}",
+  wayOfTheStick: "The way of the stick",
+  leapsAlong: "{x} leaps left to right, {y} up and down",
+  noLeaps: "no leaps",
+  restsWithin: "rests within {far}",
+  letGoSettles: "let go {times} times, settles within {far}",
+  reachesAtEight: "reaches, from the right over up: {reach}",
 });

@@ -8,7 +8,7 @@ import type { Grade } from "@/core/grade/grade";
 import type { Limits } from "@/core/grade/limits";
 import type { Plots } from "@/core/plots/plots";
 import { type ModelProfile, rulesOf } from "@/core/profile/profile";
-import type { Analysis } from "@/core/analyse/analyse";
+import type { Analysis, StickResult } from "@/core/analyse/analyse";
 import { figuresOf, measureName } from "@/text/measures";
 import { FIGURES } from "@/ui/figures";
 import { StateMark, stateOfGrade } from "@/ui/state/StateMark";
@@ -16,6 +16,7 @@ import { say } from "@/features/test/words/words";
 import { figure } from "@/text/format";
 import { SIZE } from "@/ui/tokens";
 import { Block } from "@/ui/kit/layout";
+import { StickEvidence } from "./StickEvidence";
 
 const Charts = {
   Edge: dynamic(() => import("@/ui/charts/charts").then((m) => m.EdgePlot), { ssr: false }),
@@ -34,6 +35,35 @@ type Props = {
   after: Side;
   heads?: readonly [string, string];
 };
+
+/** The way of one stick in two recordings, each as it was. */
+function SideBySide({
+  sides,
+  limits,
+}: {
+  sides: { head: string; result: StickResult; plot: Plots["sticks"][string] }[];
+  limits: Limits["stick"];
+}) {
+  return (
+    <Box
+      sx={{
+        mt: 2,
+        display: "grid",
+        gap: 2,
+        gridTemplateColumns: "repeat(auto-fit, minmax(240px, 340px))",
+      }}
+    >
+      {sides.map(({ head, result, plot }) => (
+        <figure key={head} style={{ margin: 0 }}>
+          <Box sx={{ aspectRatio: "1" }}>
+            <StickEvidence result={result} plot={plot} limits={limits} />
+          </Box>
+          <figcaption>{head}</figcaption>
+        </figure>
+      ))}
+    </Box>
+  );
+}
 
 /** Two recordings of one control laid over each other: the figures and their change, and the plots. */
 export function Compare({
@@ -107,6 +137,15 @@ export function Compare({
           </tbody>
         </Box>
       </Box>
+      {now.kind === "stick" && plotNow && (
+        <SideBySide
+          sides={[
+            ...(was?.kind === "stick" && plotWas ? [{ head: heads[0], result: was, plot: plotWas }] : []),
+            { head: heads[1], result: now, plot: plotNow },
+          ]}
+          limits={limits.stick}
+        />
+      )}
       {now.kind === "stick" && (now.profile || plotNow) && (
         <>
           <Box sx={{ mt: 2, display: "grid", gridTemplateColumns: { xs: "1fr", lg: "1.6fr 1fr" }, gap: 2 }}>

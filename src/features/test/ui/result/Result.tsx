@@ -21,7 +21,7 @@ import type { ReferenceSheet } from "@/features/test/readings";
 import type { FaultView } from "@/features/units/view";
 import { calibrationText } from "@/features/test/words/text";
 import { spreadWords } from "@/features/test/ui/protocol/ReadingResult";
-import { RimMap } from "./RimMap";
+import { evidenceOf } from "./Evidence";
 import { day, type Shop, count, figure } from "@/text/format";
 import { figuresOf, GRADE_WORDS, measureName, percent, reasonText } from "@/text/measures";
 import { quickFaultText } from "@/features/case/words/text";
@@ -40,8 +40,6 @@ import { Block, Row, Text } from "@/ui/kit/layout";
 const Charts = {
   Edge: dynamic(() => import("@/ui/charts/charts").then((m) => m.EdgePlot), { ssr: false }),
   Release: dynamic(() => import("@/ui/charts/charts").then((m) => m.ReleasePlot), { ssr: false }),
-  Trigger: dynamic(() => import("@/ui/charts/charts").then((m) => m.TriggerPlot), { ssr: false }),
-  Press: dynamic(() => import("@/ui/charts/charts").then((m) => m.PressPlot), { ssr: false }),
 };
 
 export type ShownRecording = {
@@ -65,6 +63,8 @@ type Props = {
   canName: boolean;
   foundWhen: "test" | "proof";
   head: React.ReactNode;
+  /** what is told of the recording, below its result */
+  foot?: React.ReactNode;
   aside?: React.ReactNode;
   /** the reference units of this model, if there are any */
   sheet?: { of: ReferenceSheet; shop: Shop } | null;
@@ -148,6 +148,10 @@ export function Result(props: Props) {
       .map(([g, n]) => `${n} ${GRADE_WORDS[g as Grade]}`)
       .join(", ");
   };
+  const evidence =
+    result && measured
+      ? evidenceOf(result, selected.id, recording.plots, rules.limitsFor(selected.id))
+      : null;
   return (
     <Station
       plan={
@@ -198,7 +202,7 @@ export function Result(props: Props) {
         <Typography color="text.secondary">{whatItProves()}</Typography>
       </Row>
 
-      <Row role="listbox" aria-label={say("controlsThatNeedALookWorst")} gap={0.5} around={1.5}>
+      <Row role="listbox" aria-label={say("controlsThatNeedALookWorst")} gap={0.5} around={1}>
         {worst
           .filter((c) => c.id === selected.id || !isGood(states[c.id]!))
           .map((c) => (
@@ -236,61 +240,76 @@ export function Result(props: Props) {
         aria-label={placeName(selected)}
         sx={{ bgcolor: "background.paper", border: 1, borderColor: "divider", borderRadius: 1, p: 2 }}
       >
-        <Row gap={1} after={1.5} oneLine at="center">
-          <StateMark state={states[selected.id]!} size={22} />
-          <Text component="h3" size="title" strong>
-            {capital(placeName(selected))}
-          </Text>
-          <Typography sx={{ fontWeight: 700, color: stateColour(states[selected.id]!) }}>
-            {GRADE_WORDS[gradeOf(selected.id)]}
-          </Typography>
-          {measured && (
-            <Link href={`/units/${props.tag}/case?of=${encodeURIComponent(selected.id)}`}>
-              {say("itsFacts")}
-            </Link>
-          )}
-        </Row>
-        {failing.length > 0 && measured && (
-          <Box sx={{ mb: 2, display: "grid", gap: 0.7 }}>
-            {failing.map((r) => (
-              <Row key={r.measure} gap={1.5} at="center">
-                <StateMark state={stateOfGrade(r.grade)} size={16} />
-                <span>{reasonText(r)}</span>
-                {isNamed(selected.id, r.measure) ? (
-                  <Typography color="text.secondary">
-                    {isSaving(selected.id, r.measure) ? say("savingAsAFault") : say("namedAsAFault")}
-                  </Typography>
-                ) : (
-                  canName && (
-                    <Button
-                      size="small"
-                      variant={r === nextToName ? "contained" : "outlined"}
-                      onClick={() => nameIt(r)}
-                      sx={{ minHeight: 34 }}
-                    >
-                      {say("nameAsFault")}{" "}
-                      {r === nextToName && (
-                        <Box component="span" sx={{ ml: 1, opacity: 0.8 }}>
-                          n
-                        </Box>
-                      )}
-                    </Button>
-                  )
-                )}
-              </Row>
-            ))}
+        <Box
+          sx={{
+            display: "grid",
+            gap: 2,
+            alignItems: "start",
+            gridTemplateColumns: {
+              xs: "minmax(0,1fr)",
+              lg: evidence ? "minmax(0,310px) minmax(0,1fr)" : "minmax(0,1fr)",
+            },
+          }}
+        >
+          {evidence}
+          <Box sx={{ minWidth: 0 }}>
+            <Row gap={1} after={1.5} oneLine at="center">
+              <StateMark state={states[selected.id]!} size={22} />
+              <Text component="h3" size="title" strong>
+                {capital(placeName(selected))}
+              </Text>
+              <Typography sx={{ fontWeight: 700, color: stateColour(states[selected.id]!) }}>
+                {GRADE_WORDS[gradeOf(selected.id)]}
+              </Typography>
+              {measured && (
+                <Link href={`/units/${props.tag}/case?of=${encodeURIComponent(selected.id)}`}>
+                  {say("itsFacts")}
+                </Link>
+              )}
+            </Row>
+            {failing.length > 0 && measured && (
+              <Box sx={{ mb: 2, display: "grid", gap: 0.7 }}>
+                {failing.map((r) => (
+                  <Row key={r.measure} gap={1.5} at="center">
+                    <StateMark state={stateOfGrade(r.grade)} size={16} />
+                    <span>{reasonText(r)}</span>
+                    {isNamed(selected.id, r.measure) ? (
+                      <Typography color="text.secondary">
+                        {isSaving(selected.id, r.measure) ? say("savingAsAFault") : say("namedAsAFault")}
+                      </Typography>
+                    ) : (
+                      canName && (
+                        <Button
+                          size="small"
+                          variant={r === nextToName ? "contained" : "outlined"}
+                          onClick={() => nameIt(r)}
+                          sx={{ minHeight: 34 }}
+                        >
+                          {say("nameAsFault")}{" "}
+                          {r === nextToName && (
+                            <Box component="span" sx={{ ml: 1, opacity: 0.8 }}>
+                              n
+                            </Box>
+                          )}
+                        </Button>
+                      )
+                    )}
+                  </Row>
+                ))}
+              </Box>
+            )}
+            {measured && result && <NotCarried result={result} />}
+            <Refusals refusals={addFault.refusals} />
+            {recording.purpose === "quick" && (
+              <QuickFindings seen={recording.quick?.find((q) => q.id === selected.id)} />
+            )}
+            {measured && result && <Figures result={result} limits={rules.limitsFor(selected.id)} />}
+            {measured && !result && <Typography>{say("notTestedTheRecordingHasNo")}</Typography>}
+            {result?.kind === "trigger" && measured && (
+              <OtherSide id={selected.id} own={result} analysis={recording.analysis} />
+            )}
           </Box>
-        )}
-        {measured && result && <NotCarried result={result} />}
-        <Refusals refusals={addFault.refusals} />
-        {recording.purpose === "quick" && (
-          <QuickFindings seen={recording.quick?.find((q) => q.id === selected.id)} />
-        )}
-        {measured && result && <Figures result={result} limits={rules.limitsFor(selected.id)} />}
-        {measured && !result && <Typography>{say("notTestedTheRecordingHasNo")}</Typography>}
-        {result?.kind === "trigger" && measured && (
-          <OtherSide id={selected.id} own={result} analysis={recording.analysis} />
-        )}
+        </Box>
         {result && measured && (
           <ControlPlots
             id={selected.id}
@@ -313,6 +332,7 @@ export function Result(props: Props) {
           p99IntervalMs: figure(recording.analysis.sampling.p99IntervalMs, 1),
         })}
       </Text>
+      {props.foot}
     </Station>
   );
 }
@@ -502,31 +522,5 @@ function ControlPlots({
       </>
     );
   }
-  if (result.kind === "trigger" && plots.triggers[id]?.length)
-    return (
-      <Block before={2}>
-        <Charts.Trigger pulls={plots.triggers[id]} limits={limits.trigger} />
-      </Block>
-    );
-  if (result.kind === "button" && (plots.buttons[id]?.length || plots.rims[id]))
-    return (
-      <Box
-        sx={{
-          mt: 2,
-          display: "grid",
-          gridTemplateColumns: { sm: "minmax(0, 1fr) auto" },
-          gap: 2,
-          alignItems: "center",
-        }}
-      >
-        {plots.buttons[id]?.length ? <Charts.Press presses={plots.buttons[id]} /> : <span />}
-        <RimMap
-          asked={plots.rims[id]?.asked ?? [0, 0, 0, 0]}
-          missed={plots.rims[id]?.missed ?? [0, 0, 0, 0]}
-          middle={{ asked: result.cues ?? 0, missed: result.missed ?? 0 }}
-          size={150}
-        />
-      </Box>
-    );
   return null;
 }
