@@ -3,18 +3,8 @@ import { catalogue } from "./catalogue";
 export const say = catalogue("charts", {
   angle: "angle",
   reach: "reach",
-  travel: "travel",
   edgeOfTheStickOverThe:
     "Edge of the stick over the angle: reaches from {low} to {high}; grade A reaches at least {percent} on the straight sides.",
-  settledReleasesSettledTheFarthest:
-    "{settled} releases settled, the farthest {max} from the middle; grade A within {percent}.",
-  settledLeftToRight: "settled, left to right",
-  pullsPullsTheHighestValueTop: "{pulls} pulls; the highest value {top}; grade A reaches {percent}.",
-  msFromTheStartOfThe: "ms from the start of the pull",
-  pressesCuesMissedWithoutAPress: "{presses} cues, {missed} without a press.",
-  cueAFullBarIsA: "cue (a full bar is a miss)",
-  cue: "cue",
-  msToThePress: "ms to the press",
   currentFromYToY2MA: "current from {y} to {y2} mA",
   voltageFromYToY2V: "voltage from {y} to {y2} V",
   rowsRowsOverLongestMinutesWords: "{rows} rows over {longest} minutes: {words}.",

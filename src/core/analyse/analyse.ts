@@ -24,7 +24,13 @@ import { type Prepared, prepare } from "../signal/rows";
 import { releaseRiskOf } from "../signal/risk";
 import { HOUSE_MISS_TEST, type MissTest } from "../signal/sprt";
 import { type StickEvidence, type StickMeasures, measureStick } from "../signal/stick";
-import { type Pull, type TriggerDoubt, type TriggerMeasures, measureTrigger } from "../signal/trigger";
+import {
+  type Pull,
+  type TriggerDoubt,
+  type TriggerMarks,
+  type TriggerMeasures,
+  measureTrigger,
+} from "../signal/trigger";
 
 export type Sampling = {
   samples: number;
@@ -53,6 +59,7 @@ export type Analysis = {
 export type Evidence = {
   sticks: Record<string, StickEvidence>;
   pulls: Record<string, Pull[]>;
+  marks: Record<string, TriggerMarks>;
   cued: Record<string, CuedPress[]>;
   rims: Record<string, RimPress[]>;
 };
@@ -110,7 +117,7 @@ export function analyse(
 ): { analysis: Analysis; evidence: Evidence } {
   const rates = sampling(recording.t);
   const p: Prepared = prepare(recording, rates.medianIntervalMs);
-  const evidence: Evidence = { sticks: {}, pulls: {}, cued: {}, rims: {} };
+  const evidence: Evidence = { sticks: {}, pulls: {}, marks: {}, cued: {}, rims: {} };
   const values = map.controls.flatMap((c) => {
     const columns = columnsOf(recording, c);
     return columns ? [{ c, columns }] : [];
@@ -125,8 +132,9 @@ export function analyse(
       evidence.sticks[c.id] = own;
       controls[c.id] = judgedStick(measures, own, rules.limitsFor(c.id).stick);
     } else if (c.kind === "trigger") {
-      const { measures, pulls, doubt } = measureTrigger(p, c.id, columns.v);
+      const { measures, pulls, marks, doubt } = measureTrigger(p, c.id, columns.v);
       evidence.pulls[c.id] = pulls;
+      evidence.marks[c.id] = marks;
       controls[c.id] = judgedTrigger(measures, doubt, rules.limitsFor(c.id).trigger);
     } else {
       const { measures, cued, rim, firedOnce } = measureButton(p, c.id, columns.v, presses, rules.missTest);

@@ -68,6 +68,65 @@ test("circles that are too fast are told and start again; slow ones finish", () 
   expect(b.state().current!.step).toBe("sweep");
 });
 
+describe("what a live page draws while a step runs", () => {
+  test("the edge grows as it is drawn, and what is open falls to nothing", () => {
+    const b = bench([STICK]);
+    b.until(() => b.state().current!.step === "circle" && b.state().phase === "running");
+    const open: number[] = [];
+    b.until(() => {
+      const edge = b.state().progress?.edge;
+      if (edge) open.push(edge.filter((r) => r === null).length);
+      return b.state().current!.step !== "circle";
+    }, circling(900));
+    expect(open[0]).toBeGreaterThan(40);
+    expect(open.at(-1)).toBe(0);
+    expect([...open].sort((x, y) => y - x)).toEqual(open);
+  });
+
+  test("each release counts for the direction it was let go from, and for no other", () => {
+    const b = bench([STICK]);
+    b.until(() => b.state().current!.step === "sweep", circling(900));
+    b.guide.act("skip");
+    b.until(() => b.state().phase === "running");
+    const begun = b.state().index;
+    b.go(500, () => ({ axes: [0, -1] })); // up
+    b.go(900);
+    expect(b.state().index).toBe(begun);
+    expect(b.state().progress?.letGo).toEqual([0, 0, 1, 0, 0, 0, 0, 0]);
+  });
+
+  test("presses fall against their cues, a missed one as nothing", () => {
+    const b = bench([BUTTON]);
+    b.until(() => b.state().current!.step === "press" && b.state().lastCue !== null);
+    // answers every cue but the second, 120 ms late, for 60 ms
+    const cues: number[] = [];
+    const answering = (t: number) => {
+      const cue = b.state().lastCue;
+      if (cue !== null && cues.at(-1) !== cue) cues.push(cue);
+      const since = t - (cue ?? t);
+      return { buttons: [cues.length !== 2 && since >= 120 && since < 180 ? 1 : 0] };
+    };
+    b.until(() => (b.state().progress?.answers?.length ?? 0) >= 4, answering);
+    const answers = b.state().progress!.answers!;
+    expect(answers.map((a) => a === null)).toEqual([false, true, false, false]);
+    for (const a of answers)
+      if (a) expect([Math.abs(a[0] - 120) <= 10, Math.abs(a[1] - 60) <= 10]).toEqual([true, true]);
+  });
+
+  test("the controls whose steps are over are no more open, and the risk of a first test falls too", () => {
+    const b = bench([BUTTON, STICK]);
+    expect(b.state().open).toEqual(["face.south", "stick.left"]);
+    const { risk } = b.state();
+    expect(risk).toEqual({ now: badChance({ presses: 0, missed: 0 }), aim: null });
+    b.until(
+      () => b.state().current!.step === "circle",
+      (t) => ({ buttons: [b.state().lastCue !== null && t - b.state().lastCue! < 80 ? 1 : 0] }),
+    );
+    expect(b.state().open).toEqual(["stick.left"]);
+    expect(b.state().risk!.now).toBeLessThan(risk!.now / 10);
+  });
+});
+
 test("nothing moves: it asks once; the second silence is taken as the answer", () => {
   const b = bench([STICK]);
   b.until(() => b.state().phase === "asking");

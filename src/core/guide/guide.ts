@@ -24,8 +24,10 @@ export type GuideState = {
   commands: CommandButtons;
   restarts: number;
   skipped: readonly number[];
-  /** for a proof: the chance that one of the buttons is bad, and what it must come under */
-  risk: { now: number; aim: number } | null;
+  /** controls with a step that is running or still to come */
+  open: readonly string[];
+  /** the chance that one of the buttons is bad, and for a proof what it must come under; null where none is pressed */
+  risk: { now: number; aim: number | null } | null;
   /** the analysis as of the last finished step: the page's own, never stored */
   analysis: Analysis | null;
 };
@@ -132,6 +134,7 @@ export class Guide {
       commands: this.hand.buttons(this.analysis, this.plan[this.index]?.control ?? ""),
       restarts: this.restarts,
       skipped: [...this.skipped],
+      open: [...new Set(this.plan.slice(this.index).map((s) => s.control))].filter(Boolean),
       risk: this.risk(),
       analysis: this.analysis,
     };
@@ -302,14 +305,14 @@ export class Guide {
   /** The chance that a bad one is among the buttons that pass, by all presses so far; unpressed ones count as any. */
   private risk(): GuideState["risk"] {
     const { aim } = this;
-    if (aim === null) return null;
     const current = this.plan[this.index];
     const chances = Object.entries(this.pressed).map(([id, { middle }]) => {
       const running = current?.step === "press" && current.control === id;
       const now = running ? addPresses(middle, this.attempt()) : middle;
-      return badChance(addPresses(pressesBefore(aim, id, "middle"), now));
+      return badChance(aim ? addPresses(pressesBefore(aim, id, "middle"), now) : now);
     });
-    return { now: releaseRiskOf(chances.filter((c) => !isKnownBad(c))) ?? 0, aim: aim.aim };
+    if (chances.length === 0) return null;
+    return { now: releaseRiskOf(chances.filter((c) => !isKnownBad(c))) ?? 0, aim: aim?.aim ?? null };
   }
 
   /** Something moved by itself while another control was tested: hands off once more, and longer, tells. */

@@ -1,7 +1,7 @@
 import type { InputMap } from "../input/input";
 import type { Recording } from "../recording/recording";
 import { columnsOf } from "../analyse/analyse";
-import { findPresses, measureButton } from "../signal/button";
+import { answerTo, findPresses, measureButton } from "../signal/button";
 import { HALVES, deadHalves } from "../signal/dead-halves";
 import { type Direction, DIRECTIONS, measureOuter, outerProblem } from "../signal/outer";
 import { findJumps } from "../signal/jumps";
@@ -37,8 +37,14 @@ export type Progress = {
   coarse?: boolean;
   /** presses on the rim so far: asked and missed at the top, right, bottom, left */
   rim?: { asked: number[]; missed: number[] };
-  /** sectors of the edge that the circles have not covered yet, counter-clockwise from right */
-  gaps?: number[];
+  /** the edge as far as the circles have drawn it, by sectors of 5 degrees counter-clockwise from right */
+  edge?: readonly (number | null)[];
+  /** how often the stick was let go from each of the eight directions, counter-clockwise from right */
+  letGo?: readonly number[];
+  /** the highest value of each pull so far */
+  heights?: readonly number[];
+  /** each cue of this attempt: ms until its press and how long it was held; null where none came */
+  answers?: ([number, number] | null)[];
 };
 
 const REST_MS = 2450;
@@ -105,7 +111,7 @@ function circleProgress(
   const runs = runsFor(p, control, "circle");
   const outer = measureOuter(p, x, y, runs);
   const { coverage, turns, turnsPerSecond } = outer;
-  const gaps = outer.profile.flatMap((v, k) => (v === null ? [k] : []));
+  const edge = outer.profile;
   const fraction =
     Math.min(coverage / 0.9, 1) * 0.5 + (Math.min(2, turns.left) + Math.min(2, turns.right)) / 8;
   const waiting: Waiting = { code: "keep-circling", coverage, left: turns.left, right: turns.right };
@@ -119,17 +125,17 @@ function circleProgress(
       fraction,
       waiting: { code: "too-fast", turnsPerSecond: turnsPerSecond ?? 0 },
       restart: Math.min(turns.left, turns.right) >= 2,
-      gaps,
+      edge,
     };
   // a little more than the least, so that the recording still carries its verdict when it is sampled more
   // coarsely
   const done = problem === null && (dead || Math.min(turns.left, turns.right) >= TURNS_ASKED);
-  if (!done) return { done, fraction: Math.min(0.98, fraction), waiting, gaps };
+  if (!done) return { done, fraction: Math.min(0.98, fraction), waiting, edge };
   const { smallestSeen } = findJumps(p, x, y, runs, { centre: [0, 0], noise: 0 });
   const coarse = !dead && smallestSeen > LEAP_BOUND;
   return coarse
-    ? { done, coarse, fraction: 1, waiting: { code: "too-quick-for-link", smallest: smallestSeen }, gaps }
-    : { done, fraction: 1, waiting, gaps };
+    ? { done, coarse, fraction: 1, waiting: { code: "too-quick-for-link", smallest: smallestSeen }, edge }
+    : { done, fraction: 1, waiting, edge };
 }
 
 function sweepProgress(x: Float64Array, y: Float64Array, elapsed: number): Progress {
@@ -166,6 +172,7 @@ function flickProgress(p: Prepared, control: string, x: Float64Array, y: Float64
     done: enough,
     fraction: Math.min(1, DIRECTIONS.reduce((n, d) => n + seen(d), 0) / RELEASES_ASKED),
     waiting: { code: "flicks", done, needed: RELEASES_ASKED, lacks },
+    letGo: DIRECTIONS.map((d) => from.get(d) ?? 0),
   };
 }
 
@@ -194,6 +201,7 @@ function pullProgress(
     fraction: Math.min(held.length / needed, slow / SLOW_PULLS, 1),
     waiting: { code: "pulls", done: Math.min(held.length, needed - PULLS + slow + 1), needed },
     silent,
+    heights: pulls.map((pull) => pull.highest),
   };
 }
 
@@ -205,7 +213,7 @@ function pressProgress(
   test: MissTest,
   aim: StepAim | null,
 ): Progress {
-  const { measures, rim } = measureButton(
+  const { measures, rim, cued } = measureButton(
     p,
     control,
     v,
@@ -234,6 +242,7 @@ function pressProgress(
     fraction: decided ? 1 : Math.min(0.98, cues / likely),
     waiting: { code: "presses", cues, missed },
     silent: decided && figures.registered === 0,
+    answers: cued.map(({ cue, press }) => answerTo(cue, press)),
     ...(step === "press-edge"
       ? { rim: { asked: bySide(rim), missed: bySide(rim.filter((r) => !r.answered)) } }
       : {}),

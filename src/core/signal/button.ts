@@ -34,6 +34,10 @@ export type Press = { start: number; end: number };
 /** A cue with the start of the press that answered it, in ms; null when none did. */
 export type CuedPress = { cue: number; press: Press | null };
 
+/** How a press answered its cue: ms until it came and for how long it was held, at most 2 s; null when none came. */
+export const answerTo = (cue: number, press: Press | null): [number, number] | null =>
+  press && [Math.round(press.start - cue), Math.round(Math.min(2000, press.end - press.start))];
+
 const EARLY_MS = 150;
 const LATE_MS = 450;
 const CHATTER_MS = 40;

@@ -16,6 +16,8 @@ const STAY_WITHIN = 0.05;
 
 export type Releases = {
   settled: Point[];
+  /** where it was still held before each of them */
+  letGoAt: Point[];
   neverLetGo: number;
   /** how often it was let go from each direction, whatever came of it */
   from: ReadonlyMap<Direction, number>;
@@ -31,6 +33,7 @@ const radius = ({ x, y }: Track, i: number) => Math.hypot(x[i]!, y[i]!);
  */
 export function findReleases(p: Prepared, x: Float64Array, y: Float64Array, runs: readonly Run[]): Releases {
   const settled: Point[] = [];
+  const letGoAt: Point[] = [];
   let neverLetGo = 0;
   const from = new Map<Direction, number>();
   const leaves = (d: Direction) => from.set(d, (from.get(d) ?? 0) + 1);
@@ -44,6 +47,7 @@ export function findReleases(p: Prepared, x: Float64Array, y: Float64Array, runs
         const place = settledPlace(track, i, gone);
         if (place) {
           settled.push(place);
+          letGoAt.push([x[i]!, y[i]!]);
           leaves(directionOf(x[i]!, y[i]!));
         }
       } else if (staysAway(track, i)) {
@@ -52,7 +56,7 @@ export function findReleases(p: Prepared, x: Float64Array, y: Float64Array, runs
       }
     }
   }
-  return { settled, neverLetGo, from };
+  return { settled, letGoAt, neverLetGo, from };
 }
 
 function firstGone(track: Track, held: number): number | null {

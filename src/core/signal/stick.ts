@@ -65,6 +65,8 @@ export type StickEvidence = {
   outer: Outer | null;
   outerProblem: OuterProblem | "no-circle" | null;
   settled: Point[];
+  /** where it was let go before each of the settled places */
+  letGoAt: Point[];
   doubt: StickDoubt | null;
 };
 
@@ -129,6 +131,7 @@ export function measureStick(
       outer,
       outerProblem: problem,
       settled: flick.settled,
+      letGoAt: flick.letGoAt,
       doubt: rest && restRows && doubtOf(p, x, y, rest, restRows),
     },
   };

@@ -1,5 +1,6 @@
 import { analyse, type TriggerResult } from "../analyse/analyse";
 import { STANDARD_MAP } from "../input/input";
+import { plotsOf } from "../plots/plots";
 import { Synthetic } from "./synthetic";
 
 const measure = (s: Synthetic) =>
@@ -133,7 +134,7 @@ test("5 s asked for and nothing moved is no answer", () => {
 
 describe("sag while held", () => {
   /** Held 400 ms, in which the value falls to 1 - size; let go in `downMs`. */
-  const held = (size: number, downMs: number) => {
+  const heldRows = (size: number, downMs: number) => {
     const s = rest(new Synthetic());
     for (let i = 0; i < 3; i++)
       s.add("pull", "trigger.left", 1800 + downMs, (t) => {
@@ -142,8 +143,9 @@ describe("sag while held", () => {
         if (t < 1200) return b6(low);
         return b6(Math.max(0, low * (1 - (t - 1200) / downMs)));
       });
-    return measure(s);
+    return s;
   };
+  const held = (size: number, downMs: number) => measure(heldRows(size, downMs));
 
   test.each([0.03, 0.05, 0.08, 0.15])("a sag of %d is measured, whatever the release", (size) => {
     for (const downMs of [60, 200, 600]) expect(held(size, downMs).holdSag).toBeCloseTo(size, 2);
@@ -151,6 +153,18 @@ describe("sag while held", () => {
 
   test.each([60, 200, 600, 1000])("letting go over %i ms is no sag", (downMs) => {
     expect(held(0, downMs).holdSag).toBeLessThan(0.02);
+  });
+
+  test("where it sagged is told for the drawing: from the end of travel to the lowest, in the pull that is drawn", () => {
+    const r = heldRows(0.15, 200).done();
+    const plots = plotsOf(r, STANDARD_MAP, analyse(r, STANDARD_MAP).evidence);
+    const { pull, from, to } = plots.marks["trigger.left"]!.sag!;
+    expect([from[1], to[1]]).toEqual([1, 0.85]);
+    // a pull begins where it leaves its rest, 40 ms in: up until 800 ms, lowest 150 ms later
+    expect([Math.abs(from[0] - 760) <= 8, Math.abs(to[0] - 910) <= 8]).toEqual([true, true]);
+    const drawn = plots.triggers["trigger.left"]![pull]!;
+    expect(drawn).toContainEqual(to);
+    expect(drawn.at(-1)![1]).toBeLessThan(0.1); // until it was let go
   });
 
   test("beyond grade C it fails, alone", () => {

@@ -40,6 +40,11 @@ const LOCAL_MS = 150; // "local" speed: the intervals that begin within this tim
  */
 export type Pull = { from: number; peak: number; to: number; highest: number; slow: boolean; held: boolean };
 
+/** Where a measure found its worst: from one row to another, and how much it was there. */
+export type Span = { from: number; to: number; by: number };
+/** Where a trigger's travel is worst: the leap on the way up, the fall on the way up, the sag while it was held. */
+export type TriggerMarks = { step: Span | null; back: Span | null; sag: Span | null };
+
 /** One-sided 95 % doubts of the measures, each in its own unit; null where nothing was measured. */
 export type TriggerDoubt = {
   restValue: number;
@@ -83,12 +88,13 @@ export function findPulls(t: Float64Array, v: Float64Array, runs: readonly Run[]
 }
 
 /** The largest fall within any 50 ms of the way up. */
-function backtrackOf(t: Float64Array, v: Float64Array, { from, peak }: Pull): number {
-  let worst = 0;
+function backtrackOf(t: Float64Array, v: Float64Array, { from, peak }: Pull): Span {
+  let worst: Span = { from, to: from, by: 0 };
   let tail = from;
   for (let i = from + 1; i <= peak; i++) {
     while (t[i]! - t[tail]! > BACKTRACK_MS) tail++;
-    for (let j = tail; j < i; j++) worst = Math.max(worst, v[j]! - v[i]!);
+    for (let j = tail; j < i; j++)
+      if (v[j]! - v[i]! > worst.by) worst = { from: j, to: i, by: v[j]! - v[i]! };
   }
   return worst;
 }
@@ -111,7 +117,7 @@ export function fullPullOf(pulls: readonly Pull[]): number | null {
  * 0.25 and the 100 ms before it, and as much before these as the value already fell at a hand's speed: a slow
  * hand is no sag.
  */
-function holdSagOf(t: Float64Array, v: Float64Array, { peak, to, highest }: Pull): number {
+function holdSagOf(t: Float64Array, v: Float64Array, { peak, to, highest }: Pull): Span {
   let gone = to;
   while (gone > peak && v[gone - 1]! < highest - RELEASED) gone--;
   let end = gone;
@@ -121,9 +127,9 @@ function holdSagOf(t: Float64Array, v: Float64Array, { peak, to, highest }: Pull
   // the last window still held the first moments of the release
   const begun = t[end]!;
   while (end > peak && begun - t[end]! < FALL_WINDOW_MS && hands(FALL_WINDOW_MS / 4)) end--;
-  let lowest = highest;
-  for (let i = peak; i <= end; i++) lowest = Math.min(lowest, v[i]!);
-  return highest - lowest;
+  let lowest = peak;
+  for (let i = peak; i <= end; i++) if (v[i]! < v[lowest]!) lowest = i;
+  return { from: peak, to: lowest, by: highest - v[lowest]! };
 }
 
 /** How fast the value falls over so many ms before a row, per ms. */
@@ -133,8 +139,8 @@ function fallsAt(t: Float64Array, v: Float64Array, row: number, first: number, m
   return i === row ? 0 : (v[i]! - v[row]!) / (t[row]! - t[i]!);
 }
 
-/** What the local speed and the row's own time do not explain of each rise between distinct samples. */
-type Leap = { rise: number; left: number };
+/** What the local speed and the row's own time do not explain of each rise between distinct samples, and where it was. */
+type Leap = { from: number; to: number; rise: number; left: number };
 
 /**
  * The largest rise between consecutive distinct samples beyond what the local speed explains in the time
@@ -158,7 +164,7 @@ function leapsOf(t: Float64Array, v: Float64Array, { from, peak }: Pull): Leap[]
     while (t[distinct[lo]!]! < start - LOCAL_MS) lo++;
     while (hi < speeds.length && t[distinct[hi]!]! <= start + LOCAL_MS) hi++;
     const local = Math.max(0, median(speeds.slice(lo, hi)));
-    leaps.push({ rise, left: rise - local * took });
+    leaps.push({ from: end - 1, to: end, rise, left: rise - local * took });
   }
   return leaps;
 }
@@ -168,7 +174,7 @@ export function measureTrigger(
   p: Prepared,
   id: string,
   v: Float64Array,
-): { measures: TriggerMeasures; pulls: Pull[]; doubt: TriggerDoubt | null } {
+): { measures: TriggerMeasures; pulls: Pull[]; marks: TriggerMarks; doubt: TriggerDoubt | null } {
   const { t } = p.recording;
   const restRows = restRuns(p, id);
   const restValue = restRows && restValueOf(p, v, restRows);
@@ -179,21 +185,25 @@ export function measureTrigger(
   const fullPull = pulls && fullPullOf(pulls);
   const travel = fullPull !== null && restValue !== null ? fullPull - restValue : 0;
   const leaps = slow.flatMap((pull) => leapsOf(t, v, pull));
+  const marks: TriggerMarks = {
+    step: worstOf(leaps.map(({ from, to, left }) => ({ from, to, by: left }))),
+    back: worstOf((pulls ?? []).map((pull) => backtrackOf(t, v, pull))),
+    sag: worstOf((pulls ?? []).map((pull) => holdSagOf(t, v, pull))),
+  };
   return {
     measures: {
       restValue,
       fullPull,
       fullPullMedian: fullPull === null ? null : median(held.map((pull) => pull.highest)),
       pulls: pulls?.length ?? null,
-      backtrack: pulls?.length
-        ? pulls.reduce((most, pull) => Math.max(most, backtrackOf(t, v, pull)), 0)
-        : null,
-      holdSag: pulls?.length ? pulls.reduce((most, pull) => Math.max(most, holdSagOf(t, v, pull)), 0) : null,
-      largestStep: travel > 0 && slow.length ? largest(leaps, (l) => l.left) / travel : null,
+      backtrack: pulls?.length ? (marks.back?.by ?? 0) : null,
+      holdSag: pulls?.length ? (marks.sag?.by ?? 0) : null,
+      largestStep: travel > 0 && slow.length ? (marks.step?.by ?? 0) / travel : null,
       noAnswer: noAnswer(p, runs, (i) => Math.abs(v[i]! - (restValue ?? 0))),
       idle: idleTrigger(p, id, v, restValue),
     },
     pulls: pulls ?? [],
+    marks,
     doubt: doubtOf(v, leaps, travel),
   };
 }
@@ -204,6 +214,10 @@ function restValueOf(p: Prepared, v: Float64Array, runs: readonly Run[]): number
   const whole = runs.filter((run) => durationOf(p, run) >= OWN_REST_MS);
   return whole.length > 1 ? whole.reduce((most, run) => Math.max(most, middle([run])), 0) : middle(runs);
 }
+
+/** The worst of some places; null where none is above 0. */
+const worstOf = (spans: readonly Span[]): Span | null =>
+  spans.reduce<Span | null>((worst, s) => (s.by > (worst?.by ?? 0) ? s : worst), null);
 
 /** The largest of some figures, at least 0; a long recording has more than a call takes arguments. */
 const largest = (leaps: readonly Leap[], of: (l: Leap) => number): number =>

@@ -7,6 +7,7 @@ import type { Reading } from "@/core/bench/readings";
 import { compareWith, type Compared, numbersOf, TRAVEL_FLOOR } from "@/core/bench/reference";
 import type { BenchResult } from "@/core/bench/result";
 import { median } from "@/core/math/quantile";
+import type { Plots } from "@/core/plots/plots";
 import { changeLimits } from "@/core/grade/limits";
 import { functionsOf, type ModelProfile } from "@/core/profile/profile";
 import type { StepMethod } from "@/core/protocol/protocol";
@@ -225,6 +226,9 @@ export async function learntMinutes(
   return Object.fromEntries(rows.map((r) => [r.method, { median: Number(r.minutes), cases: r.cases }]));
 }
 
+/** A known-good unit of the model, drawn in grey behind what was measured; null where the shop keeps none. */
+export type Healthy = { tag: string; analysis: Analysis; plots: Plots } | null;
+
 export type ReferenceSheet = {
   units: { tag: string; at: string; tester: string }[];
   /** per control: each figure of a recording against the references */
@@ -321,6 +325,28 @@ export async function referenceSheet(
       }),
     ),
   };
+}
+
+/**
+ * The newest full test of a reference unit of a model, to be drawn in grey behind what another unit did; null where the shop
+ * keeps none.
+ */
+export async function healthyRecording(db: Knex, unit: { id: string }, modelKey: string): Promise<Healthy> {
+  const [newest] = await rowsOf(
+    db("recording as r")
+      .join("unit as u", "u.id", "r.unit_id")
+      .join("model_profile as m", "m.id", "u.profile_id")
+      .where({ "m.key": modelKey, "r.purpose": "full" })
+      .whereNotNull("u.reference_since")
+      .whereNot("u.id", unit.id)
+      .orderBy("r.started_at", "desc")
+      .limit(1),
+    { r: "recording", m: "model_profile", u: "unit" },
+    "u.tag",
+    "r.analysis",
+    "r.plots",
+  );
+  return newest ?? null;
 }
 
 /** The changes of this file, for the list of all (features/deeds.ts). */

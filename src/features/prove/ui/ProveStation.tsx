@@ -11,6 +11,7 @@ import type { Grade } from "@/core/grade/grade";
 import { controlsOf, functionsOf, placeName } from "@/core/profile/profile";
 import type { Plots } from "@/core/plots/plots";
 import type { Analysis } from "@/core/analyse/analyse";
+import type { Healthy } from "@/features/test/readings";
 import type { UnitView } from "@/features/units/view";
 import { dayAndTime } from "@/text/format";
 import { GRADE_WORDS } from "@/text/measures";
@@ -41,6 +42,7 @@ type ProveStationProps = {
   view: UnitView;
   before: Proof | null;
   proof: Proof | null;
+  healthy: Healthy;
   canWork: boolean;
 };
 
@@ -104,6 +106,7 @@ export function ProveStation(props: ProveStationProps) {
           house={view.settings.limits}
           before={earlier}
           after={proof}
+          healthy={props.healthy}
         />
       )}
     </Station>

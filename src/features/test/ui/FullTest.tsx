@@ -13,18 +13,19 @@ import type { Frame } from "@/core/controller/session";
 import type { GuideAction } from "@/core/guide/guide";
 import type { Force } from "@/core/simulate/controller";
 import { type MappedControl, readValue } from "@/core/input/input";
-import { controlsOf, type ModelProfile, placeName } from "@/core/profile/profile";
+import { controlsOf, type ModelProfile, placeName, type ProfileControl } from "@/core/profile/profile";
 import { STEP_NAMES, STEP_WORDS, waitingText } from "@/features/case/words/text";
 import { Kbd } from "@/ui/kit/Kbd";
 import { PlanView } from "@/ui/plan/PlanView";
 import { type ShownState, stateOfGrade } from "@/ui/state/StateMark";
 import { PlanFrame, Station } from "@/features/units/ui/unit/Station";
 import { FIGURES } from "@/ui/figures";
-import { Gauge } from "./Gauges";
+import { FoundSoFar } from "./live/FoundSoFar";
+import { Gauge } from "./live/Gauge";
 import { say } from "@/features/test/words/words";
 import { count, figure } from "@/text/format";
 import { SIZE } from "@/ui/tokens";
-import { Block, Row, Text } from "@/ui/kit/layout";
+import { Row, Text } from "@/ui/kit/layout";
 
 type FullFrame = Extract<Frame, { mode: "full" }>;
 type Props = {
@@ -36,6 +37,7 @@ type Props = {
 };
 
 const TRAIL = 140;
+const TRACE = 300;
 const CUE_SHOWN_MS = 260;
 
 /** One step at a time: what to do, the live figure, and what it still waits for. */
@@ -94,7 +96,6 @@ export function FullTest({ profile, revision, frame, onAct, force }: Props) {
             aria-label={say("stepsDone")}
             sx={{ height: 8, borderRadius: 1 }}
           />
-          <Box sx={{ display: { xs: "none", md: "block" } }}>{state.risk && <Risk {...state.risk} />}</Box>
         </>
       }
     >
@@ -118,72 +119,21 @@ export function FullTest({ profile, revision, frame, onAct, force }: Props) {
             (force === "light" ? say("asLightlyAsItGoes") : say("hard"))}
         </Typography>
       </Box>
-      {state.phase === "asking" ? (
-        <Box sx={{ p: 2.5, border: 3, borderColor: "primary.main", borderRadius: 1, maxWidth: 620 }}>
-          <Text size="title" after={1.5} strong>
-            {say("nothingCameFromTheControlWas", {
-              control: control ? placeName(control) : say("controller2"),
-              step: current?.step === "press" ? say("pressed") : say("moved"),
-            })}
-          </Text>
-          <Row gap={1.5} oneLine>
-            <Button variant="contained" size="large" onClick={() => onAct("was-not-moved")}>
-              {say("noTryAgain")} <Key>{say("space")}</Key>
-            </Button>
-            <Button variant="outlined" size="large" onClick={() => onAct("was-moved")}>
-              {say("yesItIsDead")} <Key>y</Key>
-            </Button>
-          </Row>
-        </Box>
-      ) : (
-        <>
-          {control && (
-            <Box sx={{ minHeight: { md: 275 } }}>
-              <Gauge
-                control={control}
-                latest={latest}
-                trail={trail}
-                cue={cue}
-                side={state.side}
-                rim={current?.step === "press-edge" ? (state.progress?.rim ?? null) : null}
-                gaps={state.progress?.gaps ?? null}
-              />
-            </Box>
-          )}
-          {!control && state.progress?.waiting.code === "hands-off" && (
-            <Box
-              sx={{
-                fontFamily: FIGURES,
-                fontSize: SIZE.giant,
-                fontWeight: 700,
-                lineHeight: 1,
-              }}
-            >
-              {figure(state.progress.waiting.secondsLeft, 1)} s
-            </Box>
-          )}
-          <Box sx={{ mt: 2, maxWidth: 620 }}>
-            <LinearProgress
-              variant="determinate"
-              value={100 * (state.progress?.fraction ?? 0)}
-              aria-label={say("thisStep")}
-              sx={{ height: 14, borderRadius: 1, "& .MuiLinearProgress-bar": { transition: "none" } }}
-            />
-            <Typography
-              sx={{
-                mt: 1,
-                fontSize: SIZE.lead,
-                fontWeight: 600,
-                minHeight: "1.8em",
-                color: state.progress?.waiting.code === "too-fast" ? "caution.main" : undefined,
-              }}
-            >
-              {state.progress ? waitingText(state.progress.waiting) : say("getReady")}
-              {state.restarts > 0 && say("startedAgainItWasTooFast")}
-            </Typography>
-          </Box>
-        </>
-      )}
+      <Box
+        sx={{
+          display: "grid",
+          gridTemplateColumns: { xs: "minmax(0,1fr)", md: "minmax(0,1fr) 250px" },
+          gap: 3,
+          alignItems: "start",
+        }}
+      >
+        {state.phase === "asking" ? (
+          <Asking control={control} step={current?.step} onAct={onAct} />
+        ) : (
+          <Running frame={frame} control={control} trail={trail} cue={cue} />
+        )}
+        <FoundSoFar controls={controls} analysis={state.analysis} open={state.open} risk={state.risk} />
+      </Box>
       <Row gap={1} before={1} at="center">
         <Button variant="outlined" onClick={() => onAct("repeat")}>
           {say("repeat")} <Key>{say("space")}</Key>
@@ -204,26 +154,95 @@ export function FullTest({ profile, revision, frame, onAct, force }: Props) {
           label={say("cueSounds")}
         />
       </Row>
-      {/* in the hand the step's words come first */}
-      <Box sx={{ display: { md: "none" } }}>{state.risk && <Risk {...state.risk} />}</Box>
     </Station>
   );
 }
 
-/** A proof is over when few bad buttons can be left: the chance falls with every press. */
-function Risk({ now, aim }: { now: number; aim: number }) {
+type Control = ProfileControl | undefined;
+
+/** Nothing came: whether it was moved is the one thing that only the person knows. */
+function Asking({
+  control,
+  step,
+  onAct,
+}: {
+  control: Control;
+  step: string | undefined;
+  onAct: Props["onAct"];
+}) {
   return (
-    <Block component="section" aria-label={say("chanceOfABadButton")} before={2}>
-      <Text color="text.secondary" size="small">
-        {say("chanceOfABadButton")}
+    <Box sx={{ p: 2.5, border: 3, borderColor: "primary.main", borderRadius: 1 }}>
+      <Text size="title" after={1.5} strong>
+        {say("nothingCameFromTheControlWas", {
+          control: control ? placeName(control) : say("controller2"),
+          step: step === "press" ? say("pressed") : say("moved"),
+        })}
       </Text>
-      <Box sx={{ fontFamily: FIGURES, fontSize: SIZE.big, fontWeight: 700, lineHeight: 1.1 }}>
-        {figure(now * 100, 2)} %
+      <Row gap={1.5}>
+        <Button variant="contained" size="large" onClick={() => onAct("was-not-moved")}>
+          {say("noTryAgain")} <Key>{say("space")}</Key>
+        </Button>
+        <Button variant="outlined" size="large" onClick={() => onAct("was-moved")}>
+          {say("yesItIsDead")} <Key>y</Key>
+        </Button>
+      </Row>
+    </Box>
+  );
+}
+
+/** What the step that runs has so far, and what it still waits for. */
+function Running({
+  frame: { state, latest },
+  control,
+  trail,
+  cue,
+}: {
+  frame: FullFrame;
+  control: Control;
+  trail: readonly (readonly [number, number])[];
+  cue: boolean;
+}) {
+  const { progress } = state;
+  return (
+    <Box>
+      {control && (
+        <Box sx={{ minHeight: { md: 290 } }}>
+          <Gauge
+            control={control}
+            latest={latest}
+            trail={trail}
+            cue={cue}
+            side={state.side}
+            progress={progress}
+          />
+        </Box>
+      )}
+      {!control && progress?.waiting.code === "hands-off" && (
+        <Box sx={{ fontFamily: FIGURES, fontSize: SIZE.giant, fontWeight: 700, lineHeight: 1 }}>
+          {figure(progress.waiting.secondsLeft, 1)} s
+        </Box>
+      )}
+      <Box sx={{ mt: 2 }}>
+        <LinearProgress
+          variant="determinate"
+          value={100 * (progress?.fraction ?? 0)}
+          aria-label={say("thisStep")}
+          sx={{ height: 14, borderRadius: 1, "& .MuiLinearProgress-bar": { transition: "none" } }}
+        />
+        <Typography
+          sx={{
+            mt: 1,
+            fontSize: SIZE.lead,
+            fontWeight: 600,
+            minHeight: "1.8em",
+            color: progress?.waiting.code === "too-fast" ? "caution.main" : undefined,
+          }}
+        >
+          {progress ? waitingText(progress.waiting) : say("getReady")}
+          {state.restarts > 0 && say("startedAgainItWasTooFast")}
+        </Typography>
       </Box>
-      <Text size="small" color={now < aim ? "pass.main" : "text.secondary"}>
-        {now < aim ? say("lowEnoughToLeave") : say("wantedUnder", { aim: figure(aim * 100, 2) })}
-      </Text>
-    </Block>
+    </Box>
   );
 }
 
@@ -262,6 +281,7 @@ function liveStates({ state }: FullFrame, ids: string[]): Record<string, ShownSt
   );
 }
 
+/** Where the control of a step was lately: a stick as x and y, a trigger as ms and value. */
 function useTrail(
   control: MappedControl | undefined,
   latest: Frame["latest"],
@@ -272,12 +292,16 @@ function useTrail(
     t: -1,
     points: [],
   });
-  if (control?.kind === "stick" && latest && (latest.t !== trail.t || step !== trail.step)) {
-    const { x, y } = readValue(control, latest.axes, latest.buttons);
+  const most = control?.kind === "trigger" ? TRACE : TRAIL;
+  if (control && control.kind !== "button" && latest && (latest.t !== trail.t || step !== trail.step)) {
+    const { x, y, v } = readValue(control, latest.axes, latest.buttons);
     setTrail({
       step,
       t: latest.t,
-      points: [...(step === trail.step ? trail.points.slice(-TRAIL) : []), [x, y]],
+      points: [
+        ...(step === trail.step ? trail.points.slice(-most) : []),
+        control.kind === "stick" ? [x, y] : [latest.t, v],
+      ],
     });
   }
   return trail.points;

@@ -10,7 +10,7 @@ import { STEPS, type Step } from "@/core/recording/recording";
 import { STEP_NAMES } from "@/features/case/words/text";
 import { PlanView } from "@/ui/plan/PlanView";
 import { PlanFrame, Station } from "@/features/units/ui/unit/Station";
-import { Gauge } from "./Gauges";
+import { Gauge } from "./live/Gauge";
 import { say } from "@/features/test/words/words";
 import { figure } from "@/text/format";
 import { Text } from "@/ui/kit/layout";

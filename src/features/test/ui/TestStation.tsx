@@ -11,7 +11,7 @@ import { useState } from "react";
 import { sendFile } from "@/browser/long-work";
 import type { Drift } from "@/core/bench/drift";
 import { placeName } from "@/core/profile/profile";
-import type { ReferenceSheet } from "@/features/test/readings";
+import type { Healthy, ReferenceSheet } from "@/features/test/readings";
 import type { Again, StoredRecording } from "@/features/test/recordings";
 import type { UnitView } from "@/features/units/view";
 import { dayAndTime } from "@/text/format";
@@ -42,6 +42,7 @@ export function TestStation({
   view,
   recording,
   sheet,
+  healthy,
   drift,
   again,
   canWork,
@@ -50,6 +51,7 @@ export function TestStation({
   view: UnitView;
   recording: Recording | null;
   sheet: ReferenceSheet | null;
+  healthy: Healthy;
   drift: Drift | null;
   again: Again | null;
   canWork: boolean;
@@ -93,6 +95,7 @@ export function TestStation({
       recording={recording}
       faults={view.faults}
       canName={canWork && open}
+      healthy={healthy}
       sheet={sheet && { of: sheet, shop: view.settings }}
       spotBase={canWork && open ? `/units/${unit.tag}/test` : null}
       foundWhen={view.mends.length > 0 && recording.id === view.proofId ? "proof" : "test"}

@@ -8,7 +8,7 @@ import type { Grade } from "@/core/grade/grade";
 import type { Limits } from "@/core/grade/limits";
 import type { Plots } from "@/core/plots/plots";
 import { type ModelProfile, rulesOf } from "@/core/profile/profile";
-import type { Analysis, StickResult } from "@/core/analyse/analyse";
+import type { Analysis } from "@/core/analyse/analyse";
 import { figuresOf, measureName } from "@/text/measures";
 import { FIGURES } from "@/ui/figures";
 import { StateMark, stateOfGrade } from "@/ui/state/StateMark";
@@ -16,12 +16,11 @@ import { say } from "@/features/test/words/words";
 import { figure } from "@/text/format";
 import { SIZE } from "@/ui/tokens";
 import { Block } from "@/ui/kit/layout";
-import { StickEvidence } from "./StickEvidence";
+import type { Healthy } from "@/features/test/readings";
+import { evidenceOf, type StickView } from "./Evidence";
 
 const Charts = {
   Edge: dynamic(() => import("@/ui/charts/charts").then((m) => m.EdgePlot), { ssr: false }),
-  Release: dynamic(() => import("@/ui/charts/charts").then((m) => m.ReleasePlot), { ssr: false }),
-  Trigger: dynamic(() => import("@/ui/charts/charts").then((m) => m.TriggerPlot), { ssr: false }),
 };
 
 export type Side = { analysis: Analysis; plots: Plots };
@@ -33,19 +32,27 @@ type Props = {
   house: Limits;
   before: Side | null;
   after: Side;
+  healthy: Healthy;
   heads?: readonly [string, string];
 };
 
-/** The way of one stick in two recordings, each as it was. */
+/** What one control did in two recordings, side by side, each as it was; a stick's middle beneath its travel. */
 function SideBySide({
+  id,
   sides,
   limits,
+  healthy,
 }: {
-  sides: { head: string; result: StickResult; plot: Plots["sticks"][string] }[];
-  limits: Limits["stick"];
+  id: string;
+  sides: { head: string; side: Side }[];
+  limits: Limits;
+  healthy: Healthy;
 }) {
-  return (
+  const views: readonly (StickView | undefined)[] =
+    sides[0]?.side.analysis.controls[id]?.kind === "stick" ? ["travel", "middle"] : [undefined];
+  return views.map((view) => (
     <Box
+      key={view ?? "all"}
       sx={{
         mt: 2,
         display: "grid",
@@ -53,16 +60,21 @@ function SideBySide({
         gridTemplateColumns: "repeat(auto-fit, minmax(240px, 340px))",
       }}
     >
-      {sides.map(({ head, result, plot }) => (
-        <figure key={head} style={{ margin: 0 }}>
-          <Box sx={{ aspectRatio: "1" }}>
-            <StickEvidence result={result} plot={plot} limits={limits} />
-          </Box>
-          <figcaption>{head}</figcaption>
-        </figure>
-      ))}
+      {sides.map(({ head, side }) => {
+        const result = side.analysis.controls[id];
+        const drawn =
+          result && evidenceOf({ id, result, plots: side.plots, limits, healthy, ...(view ? { view } : {}) });
+        return (
+          drawn && (
+            <figure key={head} style={{ margin: 0 }}>
+              {drawn}
+              <figcaption>{head}</figcaption>
+            </figure>
+          )
+        );
+      })}
     </Box>
-  );
+  ));
 }
 
 /** Two recordings of one control laid over each other: the figures and their change, and the plots. */
@@ -74,6 +86,7 @@ export function Compare({
   house,
   before,
   after,
+  healthy,
   heads = [say("before"), say("after")],
 }: Props) {
   const limits = rulesOf(profile, house).limitsFor(id);
@@ -81,8 +94,6 @@ export function Compare({
   const was = before?.analysis.controls[id];
   if (!now) return <Typography>{say("nameNotTested", { name })}</Typography>;
   const then = was ? figuresOf(was, limits) : [];
-  const plotNow = after.plots.sticks[id];
-  const plotWas = before?.plots.sticks[id];
   return (
     <Box
       component="section"
@@ -137,51 +148,27 @@ export function Compare({
           </tbody>
         </Box>
       </Box>
-      {now.kind === "stick" && plotNow && (
-        <SideBySide
-          sides={[
-            ...(was?.kind === "stick" && plotWas ? [{ head: heads[0], result: was, plot: plotWas }] : []),
-            { head: heads[1], result: now, plot: plotNow },
-          ]}
-          limits={limits.stick}
-        />
-      )}
-      {now.kind === "stick" && (now.profile || plotNow) && (
-        <>
-          <Box sx={{ mt: 2, display: "grid", gridTemplateColumns: { xs: "1fr", lg: "1.6fr 1fr" }, gap: 2 }}>
-            {now.profile ? (
-              <Charts.Edge
-                profile={now.profile}
-                before={was?.kind === "stick" ? was.profile : null}
-                limits={limits.stick}
-              />
-            ) : (
-              <span />
-            )}
-            {plotNow && plotNow.settled.length > 0 && (
-              <Charts.Release plot={plotNow} before={plotWas ?? null} limits={limits.stick} />
-            )}
-          </Box>
-          <Typography variant="body2" color="text.secondary">
-            {say("theEdgeOverTheAngleAnd", {
-              kind:
-                was?.kind === "stick" ? say("dottedAndHollowHeads", { heads: heads[0].toLowerCase() }) : "",
-            })}
-          </Typography>
-        </>
-      )}
-      {now.kind === "trigger" && (after.plots.triggers[id]?.length ?? 0) > 0 && (
+      <SideBySide
+        id={id}
+        sides={[
+          ...(was && before ? [{ head: heads[0], side: before }] : []),
+          { head: heads[1], side: after },
+        ]}
+        limits={limits}
+        healthy={healthy}
+      />
+      {now.kind === "stick" && now.profile && (
         <Block before={2}>
-          <Charts.Trigger
-            pulls={after.plots.triggers[id]!}
-            before={before?.plots.triggers[id] ?? null}
-            limits={limits.trigger}
+          <Charts.Edge
+            profile={now.profile}
+            before={was?.kind === "stick" ? was.profile : null}
+            limits={limits.stick}
           />
-          {before?.plots.triggers[id]?.length ? (
+          {was?.kind === "stick" && (
             <Typography variant="body2" color="text.secondary">
               {say("dottedHeads", { heads: heads[0].toLowerCase() })}
             </Typography>
-          ) : null}
+          )}
         </Block>
       )}
     </Box>

@@ -7,6 +7,7 @@ import { useRouter } from "next/navigation";
 import type { Grade } from "@/core/grade/grade";
 import { controlsOf, placeName } from "@/core/profile/profile";
 import type { TestPurpose } from "@/core/record/standing";
+import type { Healthy } from "@/features/test/readings";
 import type { UnitView } from "@/features/units/view";
 import { dayAndTime } from "@/text/format";
 import { GRADE_WORDS } from "@/text/measures";
@@ -37,12 +38,14 @@ export function CompareView({
   choices,
   left,
   right,
+  healthy,
   control,
 }: {
   view: UnitView;
   choices: Choice[];
   left: Shown;
   right: Shown;
+  healthy: Healthy;
   control: string | null;
 }) {
   const router = useRouter();
@@ -103,6 +106,7 @@ export function CompareView({
             house={settings.limits}
             before={left}
             after={right}
+            healthy={healthy}
             heads={[name(left), name(right)]}
           />
         </>

@@ -17,11 +17,11 @@ import type { Limits } from "@/core/grade/limits";
 import { triageConfidence } from "@/core/quicklook/confidence";
 import { calibrationOutlook } from "@/core/analyse/calibration-outlook";
 import type { TestPurpose } from "@/core/record/standing";
-import type { ReferenceSheet } from "@/features/test/readings";
+import type { Healthy, ReferenceSheet } from "@/features/test/readings";
 import type { FaultView } from "@/features/units/view";
 import { calibrationText } from "@/features/test/words/text";
 import { spreadWords } from "@/features/test/ui/protocol/ReadingResult";
-import { evidenceOf } from "./Evidence";
+import { evidenceOf, viewOf } from "./Evidence";
 import { day, type Shop, count, figure } from "@/text/format";
 import { figuresOf, GRADE_WORDS, measureName, percent, reasonText } from "@/text/measures";
 import { quickFaultText } from "@/features/case/words/text";
@@ -39,7 +39,6 @@ import { Block, Row, Text } from "@/ui/kit/layout";
 
 const Charts = {
   Edge: dynamic(() => import("@/ui/charts/charts").then((m) => m.EdgePlot), { ssr: false }),
-  Release: dynamic(() => import("@/ui/charts/charts").then((m) => m.ReleasePlot), { ssr: false }),
 };
 
 export type ShownRecording = {
@@ -66,6 +65,7 @@ type Props = {
   /** what is told of the recording, below its result */
   foot?: React.ReactNode;
   aside?: React.ReactNode;
+  healthy: Healthy;
   /** the reference units of this model, if there are any */
   sheet?: { of: ReferenceSheet; shop: Shop } | null;
   /** address of this unit's tests, where a control can be looked at a second time */
@@ -90,6 +90,7 @@ export function Result(props: Props) {
   const selected = controls.find((c) => c.id === picked) ?? worst[0]!;
   const result = recording.analysis.controls[selected.id];
   const rules = rulesOf(profile, house);
+  const { healthy } = props;
   const measured = recording.purpose !== "quick";
   const states = Object.fromEntries(controls.map((c) => [c.id, stateOfGrade(gradeOf(c.id))]));
 
@@ -150,7 +151,13 @@ export function Result(props: Props) {
   };
   const evidence =
     result && measured
-      ? evidenceOf(result, selected.id, recording.plots, rules.limitsFor(selected.id))
+      ? evidenceOf({
+          id: selected.id,
+          result,
+          plots: recording.plots,
+          limits: rules.limitsFor(selected.id),
+          healthy,
+        })
       : null;
   return (
     <Station
@@ -251,7 +258,14 @@ export function Result(props: Props) {
             },
           }}
         >
-          {evidence}
+          {evidence && (
+            <figure style={{ margin: 0 }}>
+              {evidence}
+              <Text component="figcaption" size="small" color="text.secondary">
+                {healthy ? say("inGreyHealthy", { tag: healthy.tag }) : say("inGreyNone")}
+              </Text>
+            </figure>
+          )}
           <Box sx={{ minWidth: 0 }}>
             <Row gap={1} after={1.5} oneLine at="center">
               <StateMark state={states[selected.id]!} size={22} />
@@ -316,6 +330,7 @@ export function Result(props: Props) {
             result={result}
             plots={recording.plots}
             limits={rules.limitsFor(selected.id)}
+            healthy={healthy}
           />
         )}
         {measured && props.sheet && (
@@ -489,21 +504,22 @@ function ControlPlots({
   result,
   plots,
   limits,
+  healthy,
 }: {
   id: string;
   result: ControlResult;
   plots: Plots;
   limits: Limits;
+  healthy: Healthy;
 }) {
   if (result.kind === "stick") {
     const { calibration } = result;
+    const other = viewOf(result) === "middle" ? "travel" : "middle";
     return (
       <>
         <Box sx={{ display: "grid", gridTemplateColumns: { xs: "1fr", lg: "1.6fr 1fr" }, gap: 2, mt: 2 }}>
           {result.profile && <Charts.Edge profile={result.profile} limits={limits.stick} />}
-          {plots.sticks[id] && plots.sticks[id].settled.length > 0 && (
-            <Charts.Release plot={plots.sticks[id]} limits={limits.stick} />
-          )}
+          {evidenceOf({ id, result, plots, limits, healthy, view: other })}
         </Box>
         {calibration && (
           <Text variant="body2" color="text.secondary" before={1}>

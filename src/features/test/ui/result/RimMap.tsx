@@ -1,6 +1,10 @@
+import Box from "@mui/material/Box";
+
 import { RIM_SIDES } from "@/core/guide/plan";
 import { codeWords } from "@/words/codes";
 import { say } from "@/features/test/words/words";
+import { Drawing } from "@/ui/plan/Drawing";
+import { INK } from "@/ui/plan/inks";
 
 const AT: readonly (readonly [x: number, y: number, anchor: "middle" | "start" | "end"])[] = [
   [0, -31, "middle"],
@@ -32,50 +36,50 @@ export function RimMap({
     say("sIOfI2Missed", { s: codeWords(s), i: String(missed[i]), i2: String(asked[i]) }),
   ).join(", ");
   return (
-    <svg
-      viewBox="-50 -50 100 100"
-      width={size}
-      height={size}
-      role="img"
-      aria-label={`${middle ? say("middleMissedOfAskedMissed", { missed: middle.missed, asked: middle.asked }) : ""}${words}`}
-    >
-      {AT.map(([x, y], i) => (
-        <g key={i}>
-          <path
-            d={WEDGE(i)}
-            fill={missed[i] ? "var(--mui-palette-fail-main)" : "var(--mui-palette-background-paper)"}
-            stroke="var(--mui-palette-text-secondary)"
-            strokeWidth={1}
-            strokeDasharray={asked[i] ? undefined : "3 2"}
-          />
-          <text
-            x={x}
-            y={y}
-            fontSize={10}
-            fontWeight={700}
-            textAnchor="middle"
-            fill={missed[i] ? "var(--mui-palette-fail-contrastText)" : "var(--mui-palette-text-primary)"}
-          >
-            {asked[i] ? `${missed[i]}/${asked[i]}` : "–"}
-          </text>
-        </g>
-      ))}
-      <circle
-        r={22}
-        fill={middle?.missed ? "var(--mui-palette-fail-main)" : "var(--mui-palette-background-paper)"}
-        stroke="var(--mui-palette-text-secondary)"
-      />
-      {middle && (
-        <text
-          y={4}
-          fontSize={11}
-          fontWeight={700}
-          textAnchor="middle"
-          fill={middle.missed ? "var(--mui-palette-fail-contrastText)" : "var(--mui-palette-text-primary)"}
-        >
-          {middle.missed}/{middle.asked}
-        </text>
-      )}
-    </svg>
+    <Box sx={{ width: size, height: size }}>
+      <Drawing
+        extent={{ x: -50, y: -50, width: 100, height: 100 }}
+        role="img"
+        label={`${middle ? say("middleMissedOfAskedMissed", { missed: middle.missed, asked: middle.asked }) : ""}${words}`}
+      >
+        {() => (
+          <>
+            {AT.map(([x, y], i) => (
+              <g key={i}>
+                <path
+                  d={WEDGE(i)}
+                  fill={missed[i] ? INK.fail : INK.paper}
+                  stroke={INK.line}
+                  strokeWidth={1}
+                  strokeDasharray={asked[i] ? undefined : "3 2"}
+                />
+                <text
+                  x={x}
+                  y={y}
+                  fontSize={10}
+                  fontWeight={700}
+                  textAnchor="middle"
+                  fill={missed[i] ? INK.onFail : INK.text}
+                >
+                  {asked[i] ? `${missed[i]}/${asked[i]}` : "–"}
+                </text>
+              </g>
+            ))}
+            <circle r={22} fill={middle?.missed ? INK.fail : INK.paper} stroke={INK.line} />
+            {middle && (
+              <text
+                y={4}
+                fontSize={11}
+                fontWeight={700}
+                textAnchor="middle"
+                fill={middle.missed ? INK.onFail : INK.text}
+              >
+                {middle.missed}/{middle.asked}
+              </text>
+            )}
+          </>
+        )}
+      </Drawing>
+    </Box>
   );
 }

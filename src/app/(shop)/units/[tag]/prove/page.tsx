@@ -1,5 +1,6 @@
 import { database } from "@/platform/db/connection";
 import { pageUnit } from "@/platform/http/unit";
+import { healthyRecording } from "@/features/test/readings";
 import { recordingById } from "@/features/test/recordings";
 import { ProveStation } from "@/features/prove/ui/ProveStation";
 
@@ -19,6 +20,18 @@ export default async function ProvePage({ params }: { params: Promise<{ tag: str
       }
     );
   };
-  const [before, proof] = await Promise.all([load(view.baselineId), load(view.proofId)]);
-  return <ProveStation view={view} before={before} proof={proof} canWork={actor.role !== "viewer"} />;
+  const [before, proof, healthy] = await Promise.all([
+    load(view.baselineId),
+    load(view.proofId),
+    healthyRecording(database(), view.unit, view.profile.id),
+  ]);
+  return (
+    <ProveStation
+      view={view}
+      before={before}
+      proof={proof}
+      healthy={healthy}
+      canWork={actor.role !== "viewer"}
+    />
+  );
 }

@@ -1,7 +1,7 @@
 import { database } from "@/platform/db/connection";
 import { pageUnit } from "@/platform/http/unit";
 import { benchDrift } from "@/core/bench/drift";
-import { referenceSheet } from "@/features/test/readings";
+import { healthyRecording, referenceSheet } from "@/features/test/readings";
 import { analysedAgain, fullAnalyses, recordingById } from "@/features/test/recordings";
 import { TestStation } from "@/features/test/ui/TestStation";
 
@@ -17,12 +17,14 @@ export default async function TestPage({ params, searchParams }: Props) {
   const db = database();
   const recording = shown ? await recordingById(db, shown.id) : null;
   const sheet = recording && (await referenceSheet(db, view.unit, view.profile.id, recording.analysis, []));
+  const healthy = await healthyRecording(db, view.unit, view.profile.id);
   const drift = view.unit.referenceSince ? benchDrift(await fullAnalyses(db, view.unit.id)) : null;
   return (
     <TestStation
       view={view}
       recording={recording && { ...recording, startedAt: recording.startedAt.toISOString() }}
       sheet={sheet}
+      healthy={healthy}
       drift={drift}
       again={shown && shown.purpose !== "quick" ? await analysedAgain(db, shown.id) : null}
       canWork={actor.role !== "viewer"}

@@ -1,5 +1,6 @@
 import { database } from "@/platform/db/connection";
 import { pageUnit } from "@/platform/http/unit";
+import { healthyRecording } from "@/features/test/readings";
 import { comparable, recordingById } from "@/features/test/recordings";
 import { CompareView } from "@/features/test/ui/result/CompareView";
 
@@ -20,7 +21,11 @@ export default async function ComparePage({ params, searchParams }: Props) {
     own.filter((c) => c.id !== b?.id).at(-1) ??
     choices.find((c) => c.id !== b?.id) ??
     null;
-  const [left, right] = await Promise.all([a && recordingById(db, a.id), b && recordingById(db, b.id)]);
+  const [left, right, healthy] = await Promise.all([
+    a && recordingById(db, a.id),
+    b && recordingById(db, b.id),
+    healthyRecording(db, view.unit, view.profile.id),
+  ]);
   const side = (r: typeof left) => r && { id: r.id, analysis: r.analysis, plots: r.plots };
   return (
     <CompareView
@@ -28,6 +33,7 @@ export default async function ComparePage({ params, searchParams }: Props) {
       choices={choices}
       left={side(left)}
       right={side(right)}
+      healthy={healthy}
       control={wished.c ?? null}
     />
   );

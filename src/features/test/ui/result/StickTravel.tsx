@@ -6,20 +6,15 @@ import type { Plots } from "@/core/plots/plots";
 import { say } from "@/features/test/words/words";
 import { percent } from "@/text/measures";
 import { Drawing } from "@/ui/plan/Drawing";
+import { INK } from "@/ui/plan/inks";
+import type { Healthy } from "@/features/test/readings";
 
 /**
- * What a stick did, as it did it: its way, the leaps where they happened, the cloud at rest, where it came to rest when it
- * was let go, and how far it reached in eight directions; a healthy one in grey behind.
+ * What a stick did over its whole travel, as it did it: its way, the leaps where they happened and along which axis, and
+ * how far it reached in eight directions; a healthy one in grey behind.
  */
 
 const EDGE = 1.42;
-const HEALTHY = "var(--mui-palette-divider)";
-const LINE = "var(--mui-palette-text-secondary)";
-const INK = "var(--mui-palette-text-primary)";
-const SIGNAL = "var(--mui-palette-primary-main)";
-const FAIL = "var(--mui-palette-fail-main)";
-const CAUTION = "var(--mui-palette-caution-main)";
-
 /** The edge is kept in steps of 5 degrees from the right, turning towards up. */
 const STEP = 5;
 const DIRECTIONS = 8;
@@ -37,24 +32,37 @@ export function reachAtEight(profile: readonly (number | null)[]): (number | nul
   });
 }
 
+/** The edge as a line about the middle, broken where it was not reached. */
+export function edgePath(profile: readonly (number | null)[]): string {
+  const n = profile.length;
+  let d = "";
+  for (let k = 0; k <= n; k++) {
+    const r = profile[k % n];
+    if (r === null || r === undefined) continue;
+    const angle = ((((k % n) + 0.5) * STEP) / 180) * Math.PI;
+    const joins = k > 0 && profile[k - 1] !== null;
+    d += `${joins ? "L" : "M"}${(r * Math.cos(angle)).toFixed(3)} ${(-r * Math.sin(angle)).toFixed(3)}`;
+  }
+  return d;
+}
+
 type Props = {
+  id: string;
   result: StickResult;
   plot: Plots["sticks"][string];
   limits: Limits["stick"];
+  healthy: Healthy;
 };
 
-export function StickEvidence({ result, plot, limits }: Props) {
+export function StickTravel({ id, result, plot, limits, healthy }: Props) {
   const reach = result.profile ? reachAtEight(result.profile) : null;
   const leaps = result.jumps?.at ?? [];
   const axes = result.jumps?.axis ?? [];
   const along = (axis: "x" | "y") => axes.filter((a) => a === axis).length;
+  const sound = healthy?.analysis.controls[id];
   const label = [
     say("wayOfTheStick"),
     leaps.length > 0 ? say("leapsAlong", { x: along("x"), y: along("y") }) : say("noLeaps"),
-    say("restsWithin", { far: percent(farthest(plot.rest)) }),
-    plot.settled.length > 0
-      ? say("letGoSettles", { times: plot.settled.length, far: percent(farthest(plot.settled)) })
-      : "",
     reach
       ? say("reachesAtEight", { reach: reach.map((r) => (r === null ? "-" : percent(r))).join(", ") })
       : "",
@@ -65,10 +73,27 @@ export function StickEvidence({ result, plot, limits }: Props) {
     <Drawing extent={{ x: -EDGE, y: -EDGE, width: 2 * EDGE, height: 2 * EDGE }} label={label} role="img" zoom>
       {(scale) => (
         <>
-          <Healthy limits={limits} scale={scale} />
-          <Dots points={plot.path} r={1.3 / scale} fill={SIGNAL} opacity={0.55} />
-          <Dots points={plot.rest} r={1.2 / scale} fill={INK} opacity={0.5} />
-          <Settled points={plot.settled} limit={limits.safeDeadZone.C} scale={scale} />
+          <path d="M-1 0H1M0 -1V1" stroke={INK.ground} strokeWidth={1 / scale} />
+          {sound?.kind === "stick" && sound.profile ? (
+            <path d={edgePath(sound.profile)} fill="none" stroke={INK.ground} strokeWidth={6 / scale} />
+          ) : (
+            <circle r={1} fill="none" stroke={INK.ground} strokeWidth={6 / scale} />
+          )}
+          <circle
+            r={limits.reachMin.C}
+            fill="none"
+            stroke={INK.line}
+            strokeWidth={1 / scale}
+            strokeDasharray={`${4 / scale} ${4 / scale}`}
+          />
+          <g fill={INK.signal} fillOpacity={0.55}>
+            {plot.path.map(([x, y], i) => (
+              <circle key={i} cx={x} cy={y} r={1.3 / scale} />
+            ))}
+          </g>
+          {result.profile && (
+            <path d={edgePath(result.profile)} fill="none" stroke={INK.signal} strokeWidth={1.5 / scale} />
+          )}
           {leaps.map(([x, y], i) => (
             <Leap key={i} x={x} y={y} axis={axes[i] ?? "x"} scale={scale} />
           ))}
@@ -79,66 +104,6 @@ export function StickEvidence({ result, plot, limits }: Props) {
   );
 }
 
-const farthest = (points: readonly (readonly [number, number])[]): number =>
-  Math.max(0, ...points.map(([x, y]) => Math.hypot(x, y)));
-
-/** The edge and the rest of a healthy one, and how far one must reach at least. */
-const Healthy = ({ limits, scale }: { limits: Limits["stick"]; scale: number }) => (
-  <>
-    <circle r={1} fill="none" stroke={HEALTHY} strokeWidth={5 / scale} />
-    <circle
-      r={limits.reachMin.C}
-      fill="none"
-      stroke={LINE}
-      strokeWidth={1 / scale}
-      strokeDasharray={`${4 / scale} ${4 / scale}`}
-    />
-    <circle r={limits.safeDeadZone.A} fill={HEALTHY} fillOpacity={0.6} />
-    <path d="M-1 0H1M0 -1V1" stroke={HEALTHY} strokeWidth={1 / scale} />
-  </>
-);
-
-function Dots({
-  points,
-  r,
-  fill,
-  opacity,
-}: {
-  points: readonly (readonly [number, number])[];
-  r: number;
-  fill: string;
-  opacity: number;
-}) {
-  return (
-    <g fill={fill} fillOpacity={opacity}>
-      {points.map(([x, y], i) => (
-        <circle key={i} cx={x} cy={y} r={r} />
-      ))}
-    </g>
-  );
-}
-
-/** Where it came to rest when it was let go: a line out from the middle, strong where it is too far. */
-function Settled({
-  points,
-  limit,
-  scale,
-}: {
-  points: readonly (readonly [number, number])[];
-  limit: number;
-  scale: number;
-}) {
-  return points.map(([x, y], i) => {
-    const colour = Math.hypot(x, y) > limit ? FAIL : LINE;
-    return (
-      <g key={i}>
-        <path d={`M0 0L${x} ${y}`} stroke={colour} strokeWidth={1 / scale} />
-        <circle cx={x} cy={y} r={3 / scale} fill={colour} />
-      </g>
-    );
-  });
-}
-
 /** A leap where it began: a bar along its axis, broken in the middle where the stick said nothing. */
 function Leap({ x, y, axis, scale }: { x: number; y: number; axis: "x" | "y"; scale: number }) {
   const [long, gap] = [13 / scale, 3 / scale];
@@ -146,7 +111,7 @@ function Leap({ x, y, axis, scale }: { x: number; y: number; axis: "x" | "y"; sc
     axis === "x"
       ? `M${x - long} ${y}H${x - gap}M${x + gap} ${y}H${x + long}`
       : `M${x} ${y - long}V${y - gap}M${x} ${y + gap}V${y + long}`;
-  return <path d={d} stroke={FAIL} strokeWidth={3.5 / scale} strokeLinecap="round" />;
+  return <path d={d} stroke={INK.fail} strokeWidth={3.5 / scale} strokeLinecap="round" />;
 }
 
 /** How far it reached, in figures about the edge; strong where it is too short. */
@@ -165,9 +130,9 @@ function Reach({
     const far = 1.24;
     const [x, y] = [far * Math.cos(angle), -far * Math.sin(angle)];
     const colourOf = () => {
-      if (r === null) return LINE;
-      if (r < limits.reachMin.C) return FAIL;
-      return r < limits.reachMin.A ? CAUTION : INK;
+      if (r === null) return INK.line;
+      if (r < limits.reachMin.C) return INK.fail;
+      return r < limits.reachMin.A ? INK.caution : INK.text;
     };
     const isShort = r !== null && r < limits.reachMin.C;
     return (
