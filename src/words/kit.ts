@@ -42,6 +42,7 @@ export const say = catalogue("kit", {
   firstPage: "First page",
   lastPage: "Last page",
   nextPage: "Next page",
+  turnItOver: "Turn it over",
   nearer: "Nearer",
   farther: "Farther",
   theWholeOfIt: "The whole of it",

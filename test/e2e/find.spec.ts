@@ -102,7 +102,7 @@ test("a light, a touch surface and one bumper share a flex; first the bumper was
     ).toBeVisible();
   });
   await test.step("the board turns over and is mirrored", async () => {
-    await page.getByRole("button", { name: "Turn over" }).click();
+    await page.getByRole("button", { name: "Turn it over" }).click();
     await expect(page.getByRole("group", { name: /mirrored/ })).toBeVisible();
   });
 });

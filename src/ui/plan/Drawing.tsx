@@ -2,6 +2,7 @@
 
 import Box from "@mui/material/Box";
 import IconButton from "@mui/material/IconButton";
+import Flip from "@mui/icons-material/Flip";
 import Add from "@mui/icons-material/Add";
 import FitScreen from "@mui/icons-material/FitScreen";
 import Remove from "@mui/icons-material/Remove";
@@ -19,8 +20,10 @@ type DrawingProps = {
   label: string;
   /** a picture is one thing to whoever listens to the page; a group has parts that can be reached */
   role: "img" | "group";
-  /** can be brought nearer: by hand, pinch, wheel with Control, and by key while it has the focus */
+  /** can be brought nearer: by hand, pinch, wheel with Control, and by + - 0 while it has the focus */
   zoom?: boolean;
+  /** it has another side: by hand, and by t while it has the focus */
+  onTurn?: () => void;
   cursor?: string;
   onPointerDown?: (e: PointerEvent<SVGSVGElement>) => void;
   /** what is drawn, by how many pixels a unit of length takes */
@@ -33,6 +36,7 @@ export function Drawing({
   label,
   role,
   zoom = false,
+  onTurn,
   cursor,
   onPointerDown,
   children,
@@ -50,13 +54,15 @@ export function Drawing({
       {children(scale)}
     </svg>
   );
-  return zoom ? <Nearer>{drawn}</Nearer> : drawn;
+  return zoom ? <Nearer onTurn={onTurn}>{drawn}</Nearer> : drawn;
 }
 
 const MOST = 6;
 const FILL = { width: "100%", height: "100%" } as const;
 
-function Nearer({ children }: { children: ReactNode }) {
+type NearerProps = { onTurn: (() => void) | undefined; children: ReactNode };
+
+function Nearer({ onTurn, children }: NearerProps) {
   return (
     <TransformWrapper
       minScale={1}
@@ -65,7 +71,7 @@ function Nearer({ children }: { children: ReactNode }) {
       wheel={{ activationKeys: ["Control"] }}
       doubleClick={{ mode: "toggle" }}
     >
-      <WithKeys>
+      <WithKeys onTurn={onTurn}>
         <TransformComponent wrapperStyle={FILL} contentStyle={FILL}>
           {children}
         </TransformComponent>
@@ -74,12 +80,13 @@ function Nearer({ children }: { children: ReactNode }) {
   );
 }
 
-function WithKeys({ children }: { children: ReactNode }) {
+function WithKeys({ onTurn, children }: NearerProps) {
   const { zoomIn, zoomOut, resetTransform } = useControls();
   const acts: Record<string, () => unknown> = {
     "+": () => zoomIn(),
     "-": () => zoomOut(),
     "0": () => resetTransform(),
+    ...(onTurn ? { t: onTurn } : {}),
   };
   const onKeyDown = (e: KeyboardEvent) => {
     const act = acts[e.key];
@@ -92,6 +99,11 @@ function WithKeys({ children }: { children: ReactNode }) {
     <Box onKeyDown={onKeyDown} sx={{ position: "relative", ...FILL }}>
       {children}
       <Box className="no-print" sx={{ position: "absolute", right: 4, top: 4, display: "grid" }}>
+        {onTurn && (
+          <IconButton size="small" aria-label={say("turnItOver")} onClick={onTurn}>
+            <Flip fontSize="small" />
+          </IconButton>
+        )}
         <IconButton size="small" aria-label={say("nearer")} onClick={() => void zoomIn()}>
           <Add fontSize="small" />
         </IconButton>

@@ -15,6 +15,7 @@ import { type ShownState, STATE_WORDS, StateShape } from "@/ui/state/StateMark";
 import { say } from "@/words/kit";
 import { codeWords } from "@/words/codes";
 import { Drawing } from "./Drawing";
+import { INK } from "./inks";
 
 /** The drawing of a unit from its profile: map and record in one. Lengths in millimetres on the plan. */
 
@@ -46,11 +47,6 @@ export function outlinePath(points: readonly (readonly [number, number])[]): str
   }
   return d + "Z";
 }
-
-const LINE = "var(--mui-palette-text-secondary)";
-const BODY = "var(--mui-palette-bench-paper)";
-const FACE = "var(--mui-palette-background-paper)";
-const SIGNAL = "var(--mui-palette-primary-main)";
 
 function ControlShape({
   c,
@@ -157,8 +153,8 @@ const FunctionMark = ({ function: f, state, picked, scale, onPick }: FunctionPro
         width={r * 3.2}
         height={r * 2.4}
         rx={r * 0.5}
-        fill={FACE}
-        stroke={picked ? SIGNAL : LINE}
+        fill={INK.paper}
+        stroke={picked ? INK.signal : INK.line}
         strokeWidth={picked ? 1.2 : 0.5}
       />
       {state && <StateShape state={state} x={f.at.x} y={f.at.y} r={r} letter={hasRoom(r, scale)} />}
@@ -188,8 +184,8 @@ function ControlMark({ control: c, state, on, picked, scale, line, onPick }: Con
       <title>{words}</title>
       <ControlShape
         c={c}
-        fill={on > 0.5 ? SIGNAL : FACE}
-        stroke={picked || on > 0.05 ? SIGNAL : LINE}
+        fill={on > 0.5 ? INK.signal : INK.paper}
+        stroke={picked || on > 0.05 ? INK.signal : INK.line}
         width={picked ? 1.8 : line}
       />
       {state && <StateShape state={state} x={m.x} y={m.y} r={m.r} letter={hasRoom(m.r, scale)} />}
@@ -206,12 +202,19 @@ const WearPin = ({ mark: m, number, scale }: { mark: Mark; number: number; scale
       <title>{`${number}: ${codeWords(m.kind)} ${m.words}`}</title>
       <path
         d={`M${m.x} ${m.y}L${m.x - r * 0.75} ${head + r * 0.66}A${r} ${r} 0 1 1 ${m.x + r * 0.75} ${head + r * 0.66}Z`}
-        fill="var(--mui-palette-text-primary)"
-        stroke={FACE}
+        fill={INK.text}
+        stroke={INK.paper}
         strokeWidth={0.5}
         strokeLinejoin="round"
       />
-      <text x={m.x} y={head + r * 0.48} fontSize={r * 1.35} fontWeight={800} textAnchor="middle" fill={FACE}>
+      <text
+        x={m.x}
+        y={head + r * 0.48}
+        fontSize={r * 1.35}
+        fontWeight={800}
+        textAnchor="middle"
+        fill={INK.paper}
+      >
         {number}
       </text>
     </g>
@@ -261,8 +264,8 @@ export const PlanView = memo(function PlanView(props: Props) {
             <path
               key={i}
               d={outlinePath(o.points)}
-              fill={BODY}
-              stroke={LINE}
+              fill={INK.body}
+              stroke={INK.line}
               strokeWidth={plain ? 1.6 : 0.9}
             />
           ))}

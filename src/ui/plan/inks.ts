@@ -4,6 +4,7 @@ export const INK = {
   ground: "var(--mui-palette-divider)",
   line: "var(--mui-palette-text-secondary)",
   text: "var(--mui-palette-text-primary)",
+  body: "var(--mui-palette-bench-paper)",
   paper: "var(--mui-palette-background-paper)",
   /** what was measured */
   signal: "var(--mui-palette-primary-main)",

@@ -1,6 +1,7 @@
 import { LEAST_SIGN } from "@/core/grade/sign";
 import type { Wiring } from "@/core/profile/wiring";
 import { Drawing } from "@/ui/plan/Drawing";
+import { INK } from "@/ui/plan/inks";
 import { type ShownState, STATE_WORDS, StateShape } from "@/ui/state/StateMark";
 import { codeWords } from "@/words/codes";
 import { say } from "@/features/find/words/words";
@@ -16,6 +17,7 @@ type BoardViewProps = {
   readings: Record<string, boolean | null>;
   selected: string | null;
   onPick: (node: string) => void;
+  onTurn: () => void;
 };
 
 /** What BoardView knows and does; the components below only show it. */
@@ -41,6 +43,7 @@ export function BoardView(props: BoardViewProps) {
       role="group"
       label={`${b.name}, ${codeWords(face)}${face === "bottom" ? say("mirrored") : ""}`}
       zoom
+      onTurn={props.onTurn}
     >
       {(scale) => <Board {...s} sign={Math.max(1.4, LEAST_SIGN / 2 / scale)} />}
     </Drawing>
@@ -51,23 +54,10 @@ function Board(s: Drawn) {
   const { b, face } = s;
   return (
     <>
-      <rect
-        width={b.width}
-        height={b.height}
-        rx={2}
-        fill="var(--mui-palette-bench-paper, #e6e3d6)"
-        stroke="var(--mui-palette-text-secondary)"
-        strokeWidth={0.5}
-      />
+      <rect width={b.width} height={b.height} rx={2} fill={INK.body} stroke={INK.line} strokeWidth={0.5} />
       <BoardParts {...s} />
       <BoardPoints {...s} />
-      <text
-        x={b.width / 2}
-        y={b.height + 4}
-        fontSize={3.4}
-        textAnchor="middle"
-        fill="var(--mui-palette-text-secondary)"
-      >
+      <text x={b.width / 2} y={b.height + 4} fontSize={3.4} textAnchor="middle" fill={INK.line}>
         {b.name}, {codeWords(face)}
         {face === "bottom" ? say("turnedOverMirrored") : ""}
       </text>
@@ -103,19 +93,11 @@ function BoardParts({ parts, place, suspicion, states, selected, onPick, sign }:
           width={8}
           height={6}
           rx={1}
-          fill="var(--mui-palette-background-paper)"
-          stroke={selected === n.id ? "var(--mui-palette-primary-main)" : "var(--mui-palette-text-secondary)"}
+          fill={INK.paper}
+          stroke={selected === n.id ? INK.signal : INK.line}
           strokeWidth={selected === n.id ? 1 : 0.35}
         />
-        <rect
-          x={x - 4}
-          y={y - 3}
-          width={8}
-          height={6}
-          rx={1}
-          fill="var(--mui-palette-fail-main)"
-          opacity={Math.min(0.85, p)}
-        />
+        <rect x={x - 4} y={y - 3} width={8} height={6} rx={1} fill={INK.fail} opacity={Math.min(0.85, p)} />
         <StateShape state={state} x={x} y={y} r={sign} />
       </g>
     );
@@ -135,14 +117,7 @@ function BoardPoints({ points, place, readings, sign }: Drawn) {
     return (
       <g key={p.id}>
         <title>{`${p.name}: ${words[state]}`}</title>
-        <circle
-          cx={x}
-          cy={y}
-          r={sign * 1.45}
-          fill="var(--mui-palette-background-paper)"
-          stroke="var(--mui-palette-primary-main)"
-          strokeWidth={sign * 0.3}
-        />
+        <circle cx={x} cy={y} r={sign * 1.45} fill={INK.paper} stroke={INK.signal} strokeWidth={sign * 0.3} />
         <StateShape state={state} x={x} y={y} r={sign} />
       </g>
     );

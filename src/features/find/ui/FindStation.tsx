@@ -172,9 +172,6 @@ function Boards({
             {b.name}
           </Button>
         ))}
-        <Button size="small" onClick={() => setChosen({ board, face: face === "top" ? "bottom" : "top" })}>
-          {say("turnOver")}
-        </Button>
       </Row>
       <PlanFrame height={220}>
         <BoardView
@@ -186,6 +183,7 @@ function Boards({
           readings={Object.fromEntries(find.points.map((p) => [p.id, p.off]))}
           selected={picked}
           onPick={onPick}
+          onTurn={() => setChosen({ board, face: face === "top" ? "bottom" : "top" })}
         />
       </PlanFrame>
     </Block>

@@ -1,7 +1,11 @@
+import Box from "@mui/material/Box";
+
 import type { Wiring } from "@/core/profile/wiring";
 import type { Cause } from "@/features/find/view";
 import type { Seen } from "@/features/find/seen";
 import { stateColour } from "@/ui/state/StateMark";
+import { Drawing } from "@/ui/plan/Drawing";
+import { INK } from "@/ui/plan/inks";
 import { say } from "@/features/find/words/words";
 
 const COLUMN = 118;
@@ -52,18 +56,24 @@ export function GraphView(props: GraphViewProps) {
   const { failing, width, height, words } = s;
 
   return (
-    <svg
-      viewBox={`-4 -4 ${width + 8} ${height + 8}`}
-      role="img"
-      aria-label={say("whatFailingRestOnMostSuspected", {
-        failing: failing.map((f) => f.name).join(", "),
-        words,
-      })}
-      style={{ width: "100%", maxHeight: 420 }}
-    >
-      <Edges {...s} />
-      <Nodes {...s} />
-    </svg>
+    <Box sx={{ aspectRatio: `${width + 8} / ${height + 8}`, width: "100%", maxHeight: 420 }}>
+      <Drawing
+        extent={{ x: -4, y: -4, width: width + 8, height: height + 8 }}
+        role="img"
+        label={say("whatFailingRestOnMostSuspected", {
+          failing: failing.map((f) => f.name).join(", "),
+          words,
+        })}
+        zoom
+      >
+        {() => (
+          <>
+            <Edges {...s} />
+            <Nodes {...s} />
+          </>
+        )}
+      </Drawing>
+    </Box>
   );
 }
 
@@ -76,7 +86,7 @@ function Edges({ edges, at }: GraphState) {
         key={`${a} ${b}`}
         d={`M${p.x + 104} ${p.y + 9}C${p.x + 114} ${p.y + 9} ${q.x - 8} ${q.y + 9} ${q.x} ${q.y + 9}`}
         fill="none"
-        stroke="var(--mui-palette-divider)"
+        stroke={INK.ground}
         strokeWidth={1.4}
       />
     ) : null;
@@ -95,20 +105,12 @@ function Nodes({ at, probability, nameOf, byId }: GraphState) {
           width={104}
           height={18}
           rx={3}
-          fill="var(--mui-palette-background-paper)"
-          stroke={byId.has(id) ? "var(--mui-palette-text-secondary)" : stateColour("fail")}
+          fill={INK.paper}
+          stroke={byId.has(id) ? INK.line : stateColour("fail")}
           strokeWidth={byId.has(id) ? 0.6 : 1.6}
         />
-        <rect
-          x={x}
-          y={y}
-          width={104}
-          height={18}
-          rx={3}
-          fill="var(--mui-palette-fail-main)"
-          opacity={Math.min(0.75, p)}
-        />
-        <text x={x + 5} y={y + 12.5} fontSize={9.5} fill="var(--mui-palette-text-primary)">
+        <rect x={x} y={y} width={104} height={18} rx={3} fill={INK.fail} opacity={Math.min(0.75, p)} />
+        <text x={x + 5} y={y + 12.5} fontSize={9.5} fill={INK.text}>
           {short(nameOf(id))}
         </text>
       </g>

@@ -236,7 +236,6 @@ export const say = catalogue("find", {
   found: "Found",
   noFaultIsNamedYetOn: "No fault is named yet. On a result,",
   namesTheFailedMeasureOrName: "names the failed measure; or name one below.",
-  turnOver: "Turn over",
   faultFoundFoundWhenClaimedBy: "{fault}Found {foundWhen}, {claimed}, {by}, {at}{statusWhy}",
   asClaimed: "as claimed",
   notInTheClaim: "not in the claim",

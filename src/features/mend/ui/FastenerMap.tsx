@@ -13,6 +13,7 @@ import { Choice } from "@/ui/fields/Choice";
 import { Table } from "@/ui/kit/Table";
 import { PlanFrame } from "@/features/units/ui/unit/Station";
 import { Drawing } from "@/ui/plan/Drawing";
+import { INK } from "@/ui/plan/inks";
 import { outlinePath } from "@/ui/plan/PlanView";
 import { itemDetail } from "./ItemList";
 import { MendTabs } from "./MendTabs";
@@ -21,10 +22,6 @@ import { codeWords } from "@/words/codes";
 import { fastenerName } from "@/text/names";
 import { isRefTo, refTo } from "@/core/mend/ref";
 import { Row, Text } from "@/ui/kit/layout";
-
-const LINE = "var(--mui-palette-text-secondary)";
-const OUT = "var(--mui-palette-caution-main)";
-const IN = "var(--mui-palette-text-primary)";
 
 type Face = "front" | "back" | "inside";
 
@@ -65,20 +62,27 @@ function FastenerMark({ fastener: f, x, state, picked, onPick }: FastenerMarkPro
         cx={x}
         cy={f.at.y}
         r={4}
-        fill="var(--mui-palette-background-paper)"
-        stroke={out ? OUT : IN}
+        fill={INK.paper}
+        stroke={out ? INK.caution : INK.text}
         strokeWidth={picked ? ringOf(f.lengthMm) + 0.8 : ringOf(f.lengthMm)}
         strokeDasharray={out ? "2 1.6" : undefined}
       />
       {f.under && (
         <path
           d={`M${x - 6.5} ${f.at.y - 5.5}h13`}
-          stroke={LINE}
+          stroke={INK.line}
           strokeWidth={1.6}
           strokeDasharray="2.5 1.5"
         />
       )}
-      <text x={x} y={f.at.y + 10} fontSize={5} fontWeight={700} textAnchor="middle" fill={out ? OUT : IN}>
+      <text
+        x={x}
+        y={f.at.y + 10}
+        fontSize={5}
+        fontWeight={700}
+        textAnchor="middle"
+        fill={out ? INK.caution : INK.text}
+      >
         {f.lengthMm}
       </text>
     </g>
@@ -116,13 +120,7 @@ function FaceView({
         <>
           <g transform={face !== "front" ? `translate(${width} 0) scale(-1 1)` : undefined}>
             {outlines.map((o, i) => (
-              <path
-                key={i}
-                d={outlinePath(o.points)}
-                fill="var(--mui-palette-bench-paper)"
-                stroke={LINE}
-                strokeWidth={0.9}
-              />
+              <path key={i} d={outlinePath(o.points)} fill={INK.body} stroke={INK.line} strokeWidth={0.9} />
             ))}
           </g>
           {guide.fasteners

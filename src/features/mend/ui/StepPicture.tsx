@@ -1,7 +1,6 @@
 "use client";
 
 import Box from "@mui/material/Box";
-import Button from "@mui/material/Button";
 import { type ReactNode, useState } from "react";
 
 import type { PicturedItem, PlanOf, Side, StepPicture as Picture } from "@/core/mend/picture";
@@ -12,6 +11,7 @@ import { HAZARD_WORDS, WAY_WORDS } from "@/features/mend/words/text";
 import { say } from "@/features/mend/words/words";
 import { PlanFrame } from "@/features/units/ui/unit/Station";
 import { Drawing } from "@/ui/plan/Drawing";
+import { INK } from "@/ui/plan/inks";
 import { outlinePath } from "@/ui/plan/PlanView";
 import { Row, Text } from "@/ui/kit/layout";
 import { mark } from "@/words/figures";
@@ -19,14 +19,6 @@ import { codeWords } from "@/words/codes";
 import { itemDetail } from "./ItemList";
 
 /** What a step is about, drawn where it is: turned over as the hand turns the unit. */
-
-const LINE = "var(--mui-palette-text-secondary)";
-const INK = "var(--mui-palette-text-primary)";
-const BODY = "var(--mui-palette-bench-paper)";
-const PAPER = "var(--mui-palette-background-paper)";
-const SIGNAL = "var(--mui-palette-primary-main)";
-const ON_SIGNAL = "var(--mui-palette-primary-contrastText)";
-const WARN = "var(--mui-palette-caution-main)";
 
 /** As high as there is room above what is done next and the strips. */
 const BESIDE_WORDS = "calc(100vh - 318px - var(--bench-edge, 56px))";
@@ -76,6 +68,7 @@ export function StepPicture(props: Props) {
           label={label}
           role="img"
           zoom
+          onTurn={() => setTurned((t) => !t)}
         >
           {(scale) => <OnUnit {...props} side={side} scale={scale} />}
         </Drawing>
@@ -85,9 +78,6 @@ export function StepPicture(props: Props) {
           {side === "front" ? say("seenFromTheFront") : say("turnedOverSide", { side: codeWords(side) })}
           {picture.items.some(({ is }) => "way" in is && is.way === "up") && say("chevronsMeanUp")}
         </Text>
-        <Button size="small" onClick={() => setTurned((t) => !t)}>
-          {say("turnIt")}
-        </Button>
       </Row>
     </Box>
   );
@@ -106,7 +96,7 @@ function OnUnit({ picture, plan, items, hazards, side, scale }: OnUnitProps) {
     <>
       <g transform={mirrored ? `translate(${plan.width} 0) scale(-1 1)` : undefined}>
         {plan.outlines.map((o, i) => (
-          <path key={i} d={outlinePath(o.points)} fill={BODY} stroke={LINE} strokeWidth={0.9} />
+          <path key={i} d={outlinePath(o.points)} fill={INK.body} stroke={INK.line} strokeWidth={0.9} />
         ))}
         {plan.controls.map((c) => (
           <Where key={c.id} c={c} isIt={picture.places.includes(c.id)} faint={side !== "front"} />
@@ -120,7 +110,7 @@ function OnUnit({ picture, plan, items, hazards, side, scale }: OnUnitProps) {
               cy={f.at.y}
               r={r * 1.3}
               fill="none"
-              stroke={SIGNAL}
+              stroke={INK.signal}
               strokeWidth={2}
             />
           ))}
@@ -183,7 +173,7 @@ function HazardsHere({
       fontSize={r * 1.15}
       fontWeight={700}
       textAnchor={best.anchor}
-      fill={WARN}
+      fill={INK.caution}
     >
       {hazards.map((h) => HAZARD_WORDS[h]).join(", ")}
     </text>
@@ -204,9 +194,9 @@ function spread(items: readonly PicturedItem[], r: number) {
 /** A control faintly, to find one's way by; strongly where the step is about it. */
 function Where({ c, isIt, faint }: { c: ProfileControl; isIt: boolean; faint: boolean }) {
   const style = {
-    fill: isIt ? SIGNAL : "none",
+    fill: isIt ? INK.signal : "none",
     fillOpacity: 0.25,
-    stroke: isIt ? SIGNAL : LINE,
+    stroke: isIt ? INK.signal : INK.line,
     strokeWidth: isIt ? 2 : 0.4,
     opacity: faint && !isIt ? 0.45 : 1,
   };
@@ -239,8 +229,8 @@ function OneItem({ item: { is }, n, x, y, at, r, out, mirrored }: OneItemProps) 
   const moved = at.x !== x || at.y !== y;
   return (
     <g>
-      {moved && <path d={`M${x} ${y}L${at.x} ${at.y}`} stroke={LINE} strokeWidth={0.5} />}
-      {moved && <circle cx={x} cy={y} r={r * 0.25} fill={INK} />}
+      {moved && <path d={`M${x} ${y}L${at.x} ${at.y}`} stroke={INK.line} strokeWidth={0.5} />}
+      {moved && <circle cx={x} cy={y} r={r * 0.25} fill={INK.text} />}
       {is.kind === "fastener" && is.under && (
         <rect
           x={x - r * 2.2}
@@ -248,15 +238,15 @@ function OneItem({ item: { is }, n, x, y, at, r, out, mirrored }: OneItemProps) 
           width={r * 4.4}
           height={r * 3}
           rx={r * 0.4}
-          fill={PAPER}
+          fill={INK.paper}
           fillOpacity={0.7}
-          stroke={LINE}
+          stroke={INK.line}
           strokeWidth={0.6}
           strokeDasharray="2 1.4"
         />
       )}
       {is.kind === "cable" && is.endsUnit && (
-        <circle cx={at.x} cy={at.y} r={r * 1.45} fill="none" stroke={WARN} strokeWidth={r * 0.35} />
+        <circle cx={at.x} cy={at.y} r={r * 1.45} fill="none" stroke={INK.caution} strokeWidth={r * 0.35} />
       )}
       <Plate is={is} x={at.x} y={at.y} r={r} out={out}>
         {n}
@@ -287,7 +277,7 @@ function Plate({
   children: ReactNode;
 }) {
   const line = {
-    stroke: out ? WARN : INK,
+    stroke: out ? INK.caution : INK.text,
     strokeDasharray: out ? "2 1.6" : undefined,
   };
   const isRound = is.kind === "fastener";
@@ -295,7 +285,7 @@ function Plate({
   return (
     <>
       {isRound ? (
-        <circle cx={x} cy={y} r={r} fill={PAPER} strokeWidth={rim} {...line} />
+        <circle cx={x} cy={y} r={r} fill={INK.paper} strokeWidth={rim} {...line} />
       ) : (
         <rect
           x={x - r * 1.15}
@@ -303,7 +293,7 @@ function Plate({
           width={r * 2.3}
           height={r * 1.7}
           rx={is.kind === "piece" ? r * 0.2 : r * 0.7}
-          fill={is.kind === "piece" ? PAPER : SIGNAL}
+          fill={is.kind === "piece" ? INK.paper : INK.signal}
           strokeWidth={rim}
           {...line}
         />
@@ -314,7 +304,7 @@ function Plate({
         fontSize={r * 1.2}
         fontWeight={800}
         textAnchor="middle"
-        fill={isRound || is.kind === "piece" ? INK : ON_SIGNAL}
+        fill={isRound || is.kind === "piece" ? INK.text : INK.onSignal}
       >
         {children}
       </text>
@@ -339,7 +329,7 @@ function Lets({ way, x, y, r, mirrored }: { way: Way; x: number; y: number; r: n
       <path
         d={`M${x - r * 1.1} ${y - r * 1.15}l${r * 1.1} ${-r * 0.7}l${r * 1.1} ${r * 0.7}M${x - r * 1.1} ${y - r * 1.75}l${r * 1.1} ${-r * 0.7}l${r * 1.1} ${r * 0.7}`}
         fill="none"
-        stroke={SIGNAL}
+        stroke={INK.signal}
         strokeWidth={width}
         strokeLinecap="round"
       />
@@ -351,7 +341,7 @@ function Lets({ way, x, y, r, mirrored }: { way: Way; x: number; y: number; r: n
     <path
       d={`M${fx} ${fy}L${tx} ${ty}M${bx - dy * r * 0.7} ${by - dx * r * 0.7}L${tx} ${ty}L${bx + dy * r * 0.7} ${by + dx * r * 0.7}`}
       fill="none"
-      stroke={SIGNAL}
+      stroke={INK.signal}
       strokeWidth={width}
       strokeLinecap="round"
       strokeLinejoin="round"
@@ -363,7 +353,7 @@ function Lets({ way, x, y, r, mirrored }: { way: Way; x: number; y: number; r: n
 const Falls = ({ x, y, r }: { x: number; y: number; r: number }) => (
   <path
     d={`M${x - r * 0.7} ${y + r * 1.1}v${r * 0.9}M${x} ${y + r * 1.1}v${r * 1.5}M${x + r * 0.7} ${y + r * 1.1}v${r * 0.9}`}
-    stroke={WARN}
+    stroke={INK.caution}
     strokeWidth={r * 0.25}
     strokeDasharray={`${r * 0.35} ${r * 0.25}`}
   />
@@ -373,7 +363,7 @@ const Falls = ({ x, y, r }: { x: number; y: number; r: number }) => (
 function Beside({ is, x, y, r }: { is: PicturedItem["is"]; x: number; y: number; r: number }) {
   if (is.kind !== "fastener") return null;
   return (
-    <text x={x} y={y + r * 2.35} fontSize={r * 1.1} fontWeight={700} textAnchor="middle" fill={INK}>
+    <text x={x} y={y + r * 2.35} fontSize={r * 1.1} fontWeight={700} textAnchor="middle" fill={INK.text}>
       {mark(is.lengthMm)}
     </text>
   );
@@ -396,7 +386,14 @@ function OnBoard({ board: b, label }: { board: NonNullable<Picture["board"]>; la
             const it = b.parts.find((p) => p.isIt);
             return (
               <>
-                <rect width={b.width} height={b.height} rx={2} fill={BODY} stroke={LINE} strokeWidth={0.5} />
+                <rect
+                  width={b.width}
+                  height={b.height}
+                  rx={2}
+                  fill={INK.body}
+                  stroke={INK.line}
+                  strokeWidth={0.5}
+                />
                 {b.parts.map((p) => (
                   <rect
                     key={p.id}
@@ -405,8 +402,8 @@ function OnBoard({ board: b, label }: { board: NonNullable<Picture["board"]>; la
                     width={6}
                     height={4.4}
                     rx={0.8}
-                    fill={p.isIt ? SIGNAL : PAPER}
-                    stroke={LINE}
+                    fill={p.isIt ? INK.signal : INK.paper}
+                    stroke={INK.line}
                     strokeWidth={0.35}
                   />
                 ))}
@@ -416,7 +413,7 @@ function OnBoard({ board: b, label }: { board: NonNullable<Picture["board"]>; la
                     cy={it.at.y}
                     r={r * 1.9}
                     fill="none"
-                    stroke={SIGNAL}
+                    stroke={INK.signal}
                     strokeWidth={r * 0.35}
                   />
                 )}

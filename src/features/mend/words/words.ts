@@ -305,7 +305,6 @@ export const say = catalogue("mend", {
   seenFromTheFront: "Seen from the front",
   turnedOverSide: "Turned over, as the hand holds it: {side}",
   chevronsMeanUp: ". Chevrons: straight up, towards you",
-  turnIt: "Turn it over",
   boardFromAbove: "{board} board, from above",
   boardTurnedOver: "{board} board, turned over",
   letsGoUp: "lets go straight up",
