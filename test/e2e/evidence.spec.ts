@@ -87,7 +87,7 @@ test("a healthy unit of the model lies behind in grey, once the shop keeps one",
   await fullTest(page, "knot", unitId, { faults: { buttons: { "face.south": { missRate: 0.4 } } } });
   await db("unit").whereNotNull("reference_since").update({ reference_since: null });
   await page.goto(`/units/${tag}/test`);
-  await expect(page.getByText(/no reference unit is kept of this model/)).toBeVisible();
+  await expect(page.getByText("In grey: what a sound one does.")).toBeVisible();
   const sound = await newUnit(page, "knot");
   await fullTest(page, "knot", sound.unitId);
   const { version } = (await db("unit").where({ id: sound.unitId }).first()) as { version: number };

@@ -59,6 +59,11 @@ export function Drawing({
 
 const MOST = 6;
 const FILL = { width: "100%", height: "100%" } as const;
+/** The keys of nearness lie over the drawing: they stay out of its way until a hand or the focus is on it. */
+const UNSEEN_UNTIL_NEEDED = {
+  "@media (hover: hover)": { "& .nearer": { opacity: 0 } },
+  "&:hover .nearer, &:focus-within .nearer": { opacity: 1 },
+} as const;
 
 type NearerProps = { onTurn: (() => void) | undefined; children: ReactNode };
 
@@ -96,7 +101,7 @@ function WithKeys({ onTurn, children }: NearerProps) {
     act();
   };
   return (
-    <Box onKeyDown={onKeyDown} sx={{ position: "relative", ...FILL }}>
+    <Box onKeyDown={onKeyDown} sx={{ position: "relative", ...FILL, ...UNSEEN_UNTIL_NEEDED }}>
       {children}
       <Box className="no-print" sx={{ position: "absolute", right: 4, top: 4, display: "grid" }}>
         {onTurn && (
@@ -104,15 +109,17 @@ function WithKeys({ onTurn, children }: NearerProps) {
             <Flip fontSize="small" />
           </IconButton>
         )}
-        <IconButton size="small" aria-label={say("nearer")} onClick={() => void zoomIn()}>
-          <Add fontSize="small" />
-        </IconButton>
-        <IconButton size="small" aria-label={say("farther")} onClick={() => void zoomOut()}>
-          <Remove fontSize="small" />
-        </IconButton>
-        <IconButton size="small" aria-label={say("theWholeOfIt")} onClick={() => void resetTransform()}>
-          <FitScreen fontSize="small" />
-        </IconButton>
+        <Box className="nearer" sx={{ display: "grid" }}>
+          <IconButton size="small" aria-label={say("nearer")} onClick={() => void zoomIn()}>
+            <Add fontSize="small" />
+          </IconButton>
+          <IconButton size="small" aria-label={say("farther")} onClick={() => void zoomOut()}>
+            <Remove fontSize="small" />
+          </IconButton>
+          <IconButton size="small" aria-label={say("theWholeOfIt")} onClick={() => void resetTransform()}>
+            <FitScreen fontSize="small" />
+          </IconButton>
+        </Box>
       </Box>
     </Box>
   );

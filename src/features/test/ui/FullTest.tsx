@@ -109,7 +109,7 @@ export function FullTest({ profile, revision, frame, onAct, force }: Props) {
             fontSize: { xs: SIZE.head, md: SIZE.big },
             fontWeight: 800,
             lineHeight: 1.15,
-            mb: 2,
+            mb: 1,
             textWrap: "balance",
           }}
         >
@@ -206,7 +206,7 @@ function Running({
   return (
     <Box>
       {control && (
-        <Box sx={{ minHeight: { md: 290 } }}>
+        <Box sx={{ minHeight: { md: 240 } }}>
           <Gauge
             control={control}
             latest={latest}
@@ -222,7 +222,7 @@ function Running({
           {figure(progress.waiting.secondsLeft, 1)} s
         </Box>
       )}
-      <Box sx={{ mt: 2 }}>
+      <Box sx={{ mt: 1.5 }}>
         <LinearProgress
           variant="determinate"
           value={100 * (progress?.fraction ?? 0)}

@@ -188,9 +188,6 @@ export const say = catalogue("test", {
   change: "Change",
   gradeA: "Grade A",
   noEarlierTest: "no earlier test",
-  theEdgeOverTheAngleAnd:
-    "The edge over the angle, and where it settled after each release{kind}. The band is grade A.",
-  dottedAndHollowHeads: "; dotted and hollow: {heads}",
   dottedHeads: "Dotted: {heads}.",
   same: "same",
   points: " points",
@@ -579,7 +576,7 @@ export const say = catalogue("test", {
   letGoFromOf: "let go often enough from {done} of {all} directions",
   whereTheTriggerIs: "Where the trigger is",
   pullsCame: "pulls came to {heights}",
-  inGreyNone: "In grey: what a sound one does; no reference unit is kept of this model.",
+  inGreyNone: "In grey: what a sound one does.",
   leapsAlong: "{x} leaps left to right, {y} up and down",
   noLeaps: "no leaps",
   restsWithin: "rests within {far}",

@@ -36,7 +36,7 @@ export function Gauge({ control, latest, trail, cue, side, progress }: Props) {
   if (control.kind === "stick")
     return (
       <Row gap={3} at="center">
-        <Box sx={{ width: 290, height: 290 }}>
+        <Box sx={{ width: 240, height: 240 }}>
           <StickScope x={value.x} y={value.y} trail={trail} progress={progress ?? null} />
         </Box>
         <Box sx={{ display: "grid", gap: 1.5 }}>
@@ -55,7 +55,7 @@ export function Gauge({ control, latest, trail, cue, side, progress }: Props) {
     return (
       <Box sx={{ display: "grid", gap: 1, maxWidth: 480 }}>
         <Number_>{`${figure(value.v * 100, 1)} %`}</Number_>
-        <Box sx={{ height: 220 }}>
+        <Box sx={{ height: 190 }}>
           <TriggerTrace now={value.v} trail={trail} heights={progress?.heights ?? []} />
         </Box>
       </Box>
@@ -63,7 +63,7 @@ export function Gauge({ control, latest, trail, cue, side, progress }: Props) {
   return (
     <Row gap={3} at="center">
       <PressLamp pressed={value.v > 0.5} cue={cue} side={side ?? null} />
-      {progress?.rim && <RimMap asked={progress.rim.asked} missed={progress.rim.missed} size={150} />}
+      {progress?.rim && <RimMap asked={progress.rim.asked} missed={progress.rim.missed} size={200} />}
       {progress?.answers && !progress.rim && (
         <Box sx={{ width: 310, height: 150 }}>
           <PressLanes id={control.id} presses={progress.answers} healthy={null} />
@@ -94,8 +94,8 @@ function PressLamp({ pressed, cue, side }: { pressed: boolean; cue: boolean; sid
     <Box
       aria-label={cue ? say("pressNow") : say("waitForTheCue")}
       sx={{
-        width: 170,
-        height: 170,
+        width: 200,
+        height: 200,
         borderRadius: "50%",
         border: "10px solid",
         borderColor: cue ? "primary.main" : "divider",

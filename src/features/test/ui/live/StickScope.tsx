@@ -4,6 +4,7 @@ import { HALVES, type Half } from "@/core/signal/dead-halves";
 import type { Progress } from "@/core/guide/progress";
 import { edgePath } from "@/features/test/ui/result/StickTravel";
 import { say } from "@/features/test/words/words";
+import { coordinate } from "@/ui/plan/coordinate";
 import { Drawing } from "@/ui/plan/Drawing";
 import { INK } from "@/ui/plan/inks";
 
@@ -25,7 +26,7 @@ type Props = {
 };
 
 const at = (angle: number, r: number) =>
-  `${(r * Math.cos(angle)).toFixed(3)} ${(-r * Math.sin(angle)).toFixed(3)}`;
+  `${coordinate(r * Math.cos(angle))} ${coordinate(-r * Math.sin(angle))}`;
 const arc = (from: number, to: number, r: number) => `M${at(from, r)}A${r} ${r} 0 0 0 ${at(to, r)}`;
 
 export function StickScope({ x, y, trail, progress }: Props) {

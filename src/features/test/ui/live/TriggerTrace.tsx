@@ -3,6 +3,7 @@
 import { say } from "@/features/test/words/words";
 import { figure } from "@/text/format";
 import { percent } from "@/text/measures";
+import { coordinate } from "@/ui/plan/coordinate";
 import { Drawing } from "@/ui/plan/Drawing";
 import { INK } from "@/ui/plan/inks";
 
@@ -31,7 +32,7 @@ export function TriggerTrace({ now, trail, heights }: Props) {
           <polyline
             points={trail
               .filter(([t]) => last - t <= SHOWN_MS)
-              .map(([t, v]) => `${x(t).toFixed(1)},${y(v).toFixed(1)}`)
+              .map(([t, v]) => `${coordinate(x(t))},${coordinate(y(v))}`)
               .join(" ")}
             fill="none"
             stroke={INK.signal}

@@ -14,7 +14,7 @@ import type { Healthy } from "@/features/test/readings";
  */
 
 const SIZE = { width: 310, height: 150 };
-const BOX = { left: 44, top: 8, right: 304, bottom: 124 };
+const BOX = { left: 44, top: 8, right: 270, bottom: 124 };
 const FROM_MS = -150;
 const TO_MS = 450;
 

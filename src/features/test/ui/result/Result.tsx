@@ -245,7 +245,7 @@ export function Result(props: Props) {
       <Box
         component="section"
         aria-label={placeName(selected)}
-        sx={{ bgcolor: "background.paper", border: 1, borderColor: "divider", borderRadius: 1, p: 2 }}
+        sx={{ bgcolor: "background.paper", border: 1, borderColor: "divider", borderRadius: 1, p: 1.5 }}
       >
         <Box
           sx={{
@@ -254,16 +254,18 @@ export function Result(props: Props) {
             alignItems: "start",
             gridTemplateColumns: {
               xs: "minmax(0,1fr)",
-              lg: evidence ? "minmax(0,310px) minmax(0,1fr)" : "minmax(0,1fr)",
+              lg: evidence ? "minmax(0,290px) minmax(0,1fr)" : "minmax(0,1fr)",
             },
           }}
         >
           {evidence && (
             <figure style={{ margin: 0 }}>
               {evidence}
-              <Text component="figcaption" size="small" color="text.secondary">
-                {healthy ? say("inGreyHealthy", { tag: healthy.tag }) : say("inGreyNone")}
-              </Text>
+              {(healthy ?? result?.kind === "stick") && (
+                <Text component="figcaption" size="small" color="text.secondary">
+                  {healthy ? say("inGreyHealthy", { tag: healthy.tag }) : say("inGreyNone")}
+                </Text>
+              )}
             </figure>
           )}
           <Box sx={{ minWidth: 0 }}>

@@ -3,6 +3,7 @@ import Box from "@mui/material/Box";
 import { RIM_SIDES } from "@/core/guide/plan";
 import { codeWords } from "@/words/codes";
 import { say } from "@/features/test/words/words";
+import { coordinate } from "@/ui/plan/coordinate";
 import { Drawing } from "@/ui/plan/Drawing";
 import { INK } from "@/ui/plan/inks";
 
@@ -12,11 +13,10 @@ const AT: readonly (readonly [x: number, y: number, anchor: "middle" | "start" |
   [0, 40, "middle"],
   [-33, 4, "middle"],
 ];
-const hundredths = (v: number) => Math.round(v * 100) / 100;
 const WEDGE = (i: number) => {
   const a = (-135 + i * 90) * (Math.PI / 180);
   const b = a + Math.PI / 2;
-  const p = (r: number, t: number) => `${hundredths(r * Math.cos(t))} ${hundredths(r * Math.sin(t))}`;
+  const p = (r: number, t: number) => `${coordinate(r * Math.cos(t))} ${coordinate(r * Math.sin(t))}`;
   return `M${p(24, a)}L${p(46, a)}A46 46 0 0 1 ${p(46, b)}L${p(24, b)}A24 24 0 0 0 ${p(24, a)}Z`;
 };
 

@@ -5,6 +5,7 @@ import type { Limits } from "@/core/grade/limits";
 import type { Plots } from "@/core/plots/plots";
 import { say } from "@/features/test/words/words";
 import { percent } from "@/text/measures";
+import { coordinate } from "@/ui/plan/coordinate";
 import { Drawing } from "@/ui/plan/Drawing";
 import { INK } from "@/ui/plan/inks";
 import type { Healthy } from "@/features/test/readings";
@@ -41,7 +42,7 @@ export function edgePath(profile: readonly (number | null)[]): string {
     if (r === null || r === undefined) continue;
     const angle = ((((k % n) + 0.5) * STEP) / 180) * Math.PI;
     const joins = k > 0 && profile[k - 1] !== null;
-    d += `${joins ? "L" : "M"}${(r * Math.cos(angle)).toFixed(3)} ${(-r * Math.sin(angle)).toFixed(3)}`;
+    d += `${joins ? "L" : "M"}${coordinate(r * Math.cos(angle))} ${coordinate(-r * Math.sin(angle))}`;
   }
   return d;
 }

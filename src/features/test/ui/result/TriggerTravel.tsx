@@ -6,6 +6,7 @@ import type { Plots } from "@/core/plots/plots";
 import { say } from "@/features/test/words/words";
 import { figure } from "@/text/format";
 import { percent } from "@/text/measures";
+import { coordinate } from "@/ui/plan/coordinate";
 import { Drawing } from "@/ui/plan/Drawing";
 import { INK } from "@/ui/plan/inks";
 import type { Healthy } from "@/features/test/readings";
@@ -16,7 +17,7 @@ import type { Healthy } from "@/features/test/readings";
  */
 
 const SIZE = { width: 310, height: 230 };
-const BOX = { left: 40, top: 12, right: 300, bottom: 196 };
+const BOX = { left: 40, top: 12, right: 270, bottom: 196 };
 
 type Marks = Plots["marks"][string];
 type Mark = NonNullable<Marks["step"]>;
@@ -47,15 +48,16 @@ export function TriggerTravel({ id, result, pulls, marks, limits, healthy }: Pro
   const x = (t: number) => BOX.left + (t / longest) * (BOX.right - BOX.left);
   const y = (v: number) => BOX.bottom - v * (BOX.bottom - BOX.top);
   const lineOf = (pull: readonly (readonly [number, number])[]) =>
-    pull.map(([t, v]) => `${x(t).toFixed(1)},${y(v).toFixed(1)}`).join(" ");
+    pull.map(([t, v]) => `${coordinate(x(t))},${coordinate(y(v))}`).join(" ");
   const isFault = (kind: Kind) =>
     result.reasons.some((r) => r.measure === MEASURE_OF[kind] && r.grade !== "A" && r.grade !== "untested");
   const shown = (Object.keys(MEASURE_OF) as Kind[]).flatMap((kind) => {
     const mark = marks?.[kind];
     return mark && isFault(kind) ? [{ kind, mark }] : [];
   });
+  const figureOf = (kind: Kind) => percent(result[MEASURE_OF[kind]] ?? 0);
   const wordsOf = ({ kind, mark }: { kind: Kind; mark: Mark }) =>
-    WORDS[kind](percent(Math.abs(mark.to[1] - mark.from[1])), percent(mark.from[1]));
+    WORDS[kind](figureOf(kind), percent(mark.from[1]));
   const label = [
     say("pullsOver", {
       pulls: pulls.length,
@@ -90,7 +92,7 @@ export function TriggerTravel({ id, result, pulls, marks, limits, healthy }: Pro
               from={[x(s.mark.from[0]), y(s.mark.from[1])]}
               to={[x(s.mark.to[0]), y(s.mark.to[1])]}
             >
-              {percent(Math.abs(s.mark.to[1] - s.mark.from[1]))}
+              {figureOf(s.kind)}
             </Place>
           ))}
         </>
