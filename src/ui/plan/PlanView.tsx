@@ -10,6 +10,7 @@ import {
   placeName,
   type ProfileControl,
 } from "@/core/profile/profile";
+import type { Similarity } from "@/core/math/similarity";
 import { LEAST_SIGN, LETTER_FROM } from "@/core/grade/sign";
 import { type ShownState, STATE_WORDS, StateShape } from "@/ui/state/StateMark";
 import { say } from "@/words/kit";
@@ -34,7 +35,11 @@ type Props = {
   plain?: boolean;
   /** can be brought nearer */
   zoom?: boolean;
+  /** a photograph behind: the drawing lies over it in lines, or is not there yet while it is alone */
+  photo?: (PhotoBehind & { alone: boolean }) | null;
 };
+/** A photograph by its own pixels, and the way from them to the millimetres of the plan. */
+type PhotoBehind = { href: string; width: number; height: number; fit: Similarity };
 
 /** A closed smooth outline through points (Catmull-Rom as cubic curves). */
 export function outlinePath(points: readonly (readonly [number, number])[]): string {
@@ -173,10 +178,16 @@ type ControlProps = {
   scale: number;
   /** the line of a control that is not picked */
   line: number;
+  seeThrough: boolean;
   onPick: ((id: string) => void) | undefined;
 };
 
-function ControlMark({ control: c, state, on, picked, scale, line, onPick }: ControlProps) {
+const fillOf = (on: number, seeThrough: boolean): string => {
+  if (seeThrough) return "none";
+  return on > 0.5 ? INK.signal : INK.paper;
+};
+
+function ControlMark({ control: c, state, on, picked, scale, line, seeThrough, onPick }: ControlProps) {
   const m = markPlace(c, scale);
   const words = `${placeName(c)}${state ? `: ${STATE_WORDS[state]}` : ""}`;
   return (
@@ -184,7 +195,7 @@ function ControlMark({ control: c, state, on, picked, scale, line, onPick }: Con
       <title>{words}</title>
       <ControlShape
         c={c}
-        fill={on > 0.5 ? INK.signal : INK.paper}
+        fill={fillOf(on, seeThrough)}
         stroke={picked || on > 0.05 ? INK.signal : INK.line}
         width={picked ? 1.8 : line}
       />
@@ -221,6 +232,10 @@ const WearPin = ({ mark: m, number, scale }: { mark: Mark; number: number; scale
   );
 };
 
+const Behind = ({ href, width, height, fit: { a, b, e, f } }: PhotoBehind) => (
+  <image href={href} width={width} height={height} transform={`matrix(${a} ${b} ${-b} ${a} ${e} ${f})`} />
+);
+
 /** Where on the plan a pointer is, in tenths of a millimetre; null before the drawing is laid out. */
 function placeOf(e: PointerEvent<SVGSVGElement>): { x: number; y: number } | null {
   const box = e.currentTarget.getScreenCTM();
@@ -242,10 +257,12 @@ export const PlanView = memo(function PlanView(props: Props) {
     label,
     plain,
     zoom = false,
+    photo = null,
   } = props;
   const { width, height, outlines } = profile.plan;
   const controls = controlsOf(profile, revision).sort((a, b) => order(a) - order(b));
-  const functions = plain ? [] : functionsOf(profile, revision).filter((f) => f.at);
+  const shown = photo?.alone ? [] : controls;
+  const functions = plain || photo ? [] : functionsOf(profile, revision).filter((f) => f.at);
   return (
     <Drawing
       extent={{ x: -6, y: -8, width: width + 12, height: height + 14 }}
@@ -260,11 +277,12 @@ export const PlanView = memo(function PlanView(props: Props) {
     >
       {(scale) => (
         <>
-          {outlines.map((o, i) => (
+          {photo && <Behind {...photo} />}
+          {(photo?.alone ? [] : outlines).map((o, i) => (
             <path
               key={i}
               d={outlinePath(o.points)}
-              fill={INK.body}
+              fill={photo ? "none" : INK.body}
               stroke={INK.line}
               strokeWidth={plain ? 1.6 : 0.9}
             />
@@ -279,7 +297,7 @@ export const PlanView = memo(function PlanView(props: Props) {
               onPick={onPick}
             />
           ))}
-          {controls.map((c) => (
+          {shown.map((c) => (
             <ControlMark
               key={c.id}
               control={c}
@@ -288,6 +306,7 @@ export const PlanView = memo(function PlanView(props: Props) {
               picked={selected === c.id}
               scale={scale}
               line={plain ? 1.2 : 0.7}
+              seeThrough={photo !== null}
               onPick={onPick}
             />
           ))}

@@ -19,6 +19,7 @@ import { SOURCE_NAMES } from "@/features/case/words/text";
 import { Problem } from "@/ui/deed/Problem";
 import { useDeed } from "@/ui/deed/useDeed";
 import { NativeSelect } from "@/ui/fields/NativeSelect";
+import { PlanOnPhoto } from "@/ui/plan/PlanOnPhoto";
 import { PlanView } from "@/ui/plan/PlanView";
 import { PlanFrame, Station } from "@/features/units/ui/unit/Station";
 import { MarkList } from "./MarkList";
@@ -222,17 +223,14 @@ function EditIntake(props: EditIntakeProps) {
         value={v.intake.remark}
         onChange={(remark) => setIntake({ remark })}
       />
-      <Box
-        sx={{ height: 220, border: 1, borderColor: "divider", borderRadius: 1, bgcolor: "background.paper" }}
-      >
-        <PlanView
-          profile={profile}
-          revision={v.revision || null}
-          marks={v.intake.marks}
-          onPlace={(x, y) => setIntake({ marks: [...v.intake.marks, { kind, x, y, words: "", gone: null }] })}
-          label={say("tapWhereAMarkIs")}
-        />
-      </Box>
+      <PlanOnPhoto
+        profile={profile}
+        revision={v.revision || null}
+        marks={v.intake.marks}
+        onPlace={(x, y) => setIntake({ marks: [...v.intake.marks, { kind, x, y, words: "", gone: null }] })}
+        label={say("tapWhereAMarkIs")}
+        photos={props.view.photos}
+      />
       <MarksOutside {...s} />
       <CameWith {...s} />
       {base.merged && <Alert severity="info">{say("whatOthersChangedIsTakenOver")}</Alert>}
