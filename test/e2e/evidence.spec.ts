@@ -1,5 +1,9 @@
 import type { Locator, Page } from "@playwright/test";
 
+import sharp from "sharp";
+
+import { one } from "@/core/base/one";
+import type { ModelProfile } from "@/core/profile/profile";
 import type { ControllerFaults } from "@/core/simulate/faults";
 import { expect, newUnit, signIn, test } from "./shop";
 import { done, fullTest, MODULE_BAD, MODULE_MEND, readyUnit } from "./units";
@@ -145,3 +149,57 @@ test("while a test runs it shows the edge as it is drawn, presses as they fall, 
   await expect(found).toContainText(/Still open: .*right stick/);
   await expect(found).not.toContainText("All of them grade A");
 });
+
+test("a photograph of the unit is laid behind its plan by two taps, and a mark lands where it is seen", async ({
+  page,
+  db,
+}) => {
+  await page.setViewportSize({ width: 1280, height: 800 });
+  await signIn(page, "bram");
+  const { tag, unitId } = await newUnit(page, "dunlin");
+  await page.goto(`/units/${tag}/intake`);
+  const picture = await sharp({ create: { width: 1200, height: 800, channels: 3, background: "#887766" } })
+    .jpeg()
+    .toBuffer();
+  await page
+    .getByLabel("Add photographs")
+    .and(page.locator("input"))
+    .setInputFiles({ name: "front.jpg", mimeType: "image/jpeg", buffer: picture });
+  await expect(page.getByRole("img", { name: "Photograph 1" })).toBeVisible();
+  await page.getByRole("button", { name: "Correct the intake" }).click();
+  await page.getByLabel("Behind the drawing").selectOption("photograph 1");
+  const plan = page.getByRole("group", { name: /Tap where a mark is/ });
+  const photo = plan.locator("image");
+  const tapAt = async (across: number, down: number) => {
+    await plan.evaluate((drawing) => drawing.scrollIntoView({ block: "center" }));
+    const { x, y, width, height } = (await photo.boundingBox())!;
+    await page.mouse.click(x + across * width, y + down * height);
+  };
+  await expect(page.getByRole("status").filter({ hasText: /^Tap the middle of the/ })).toBeVisible();
+  const before = await photo.getAttribute("transform");
+  await tapAt(0.3, 0.4);
+  await tapAt(0.7, 0.6);
+  await expect(page.getByRole("status").filter({ hasText: /^Tap the middle of the/ })).toHaveCount(0);
+  await expect.poll(() => photo.getAttribute("transform")).not.toBe(before);
+  await tapAt(0.5, 0.5);
+  await page.getByRole("button", { name: "Save the intake" }).click();
+  await expect(page.getByRole("button", { name: "Correct the intake" })).toBeVisible();
+  const { intake } = (await db("unit").where({ id: unitId }).first("intake")) as {
+    intake: { marks: { x: number; y: number }[] };
+  };
+  // between two controls of the photograph is between the same two of the plan
+  const { controls } = (await (await page.request.get("/api/profiles/dunlin")).json()) as ModelProfile;
+  const [a, b] = farthestOf(
+    controls.filter((c) => c.kind !== "trigger" && !("shape" in c && c.shape === "paddle")),
+  );
+  const mark = one(intake.marks[0]);
+  expect(Math.hypot(mark.x - (a.at.x + b.at.x) / 2, mark.y - (a.at.y + b.at.y) / 2)).toBeLessThan(1);
+});
+
+type Placed = ModelProfile["controls"][number];
+/** The two that lie farthest apart, looked for by every pair. */
+function farthestOf(all: readonly Placed[]): [Placed, Placed] {
+  const pairs = all.flatMap((a) => all.map((b): [Placed, Placed] => [a, b]));
+  const far = ([a, b]: [Placed, Placed]) => Math.hypot(a.at.x - b.at.x, a.at.y - b.at.y);
+  return pairs.reduce((best, pair) => (far(pair) > far(best) ? pair : best));
+}
