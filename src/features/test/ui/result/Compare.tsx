@@ -54,7 +54,7 @@ function SideBySide({
     <Box
       key={view ?? "all"}
       sx={{
-        mt: 2,
+        mb: 2,
         display: "grid",
         gap: 2,
         gridTemplateColumns: "repeat(auto-fit, minmax(240px, 340px))",
@@ -111,6 +111,15 @@ export function Compare({
       >
         {name}
       </Typography>
+      <SideBySide
+        id={id}
+        sides={[
+          ...(was && before ? [{ head: heads[0], side: before }] : []),
+          { head: heads[1], side: after },
+        ]}
+        limits={limits}
+        healthy={healthy}
+      />
       <Box sx={{ overflowX: "auto" }}>
         <Box
           component="table"
@@ -148,15 +157,6 @@ export function Compare({
           </tbody>
         </Box>
       </Box>
-      <SideBySide
-        id={id}
-        sides={[
-          ...(was && before ? [{ head: heads[0], side: before }] : []),
-          { head: heads[1], side: after },
-        ]}
-        limits={limits}
-        healthy={healthy}
-      />
       {now.kind === "stick" && now.profile && (
         <Block before={2}>
           <Charts.Edge
