@@ -81,6 +81,11 @@ export function benchOf(shop: () => { db: Knex; technician: Actor }) {
     by: Actor = shop().technician,
     requestId: string = randomUUID(),
   ) => doDeed(shop().db, by, deed, requestId, input);
+  /** Nothing is missing, unless a test takes it. */
+  const wholeIntake = async (key: string) => {
+    const { accessories } = (await modelByKey(shop().db, key))!.body;
+    return intakeSchema.parse({ accessories: accessories.map((a) => a.id) });
+  };
   const takeIn = async (change: Partial<DeedInput<"unit.take-in">> = {}) =>
     (await valueOf(
       await act("unit.take-in", {
@@ -90,7 +95,7 @@ export function benchOf(shop: () => { db: Knex; technician: Actor }) {
         claim: "",
         swollen: false,
         liquid: false,
-        intake: intakeSchema.parse({}),
+        intake: await wholeIntake(change.profileKey ?? "knot"),
         toTray: false,
         ...change,
       }),

@@ -1,6 +1,8 @@
 import { expect, type Locator, type Page, test as base } from "@playwright/test";
 import knex, { type Knex } from "knex";
 
+import type { ModelProfile } from "@/core/profile/profile";
+
 /** What the browser tests share: people who sign in, a door to the database, and a watch on every request. */
 
 const PASSWORDS = {
@@ -142,6 +144,8 @@ export async function newUnit(
   model: string,
   change: object = {},
 ): Promise<{ tag: string; unitId: string }> {
+  const profile = (await (await page.request.get(`/api/profiles/${model}`)).json()) as ModelProfile;
+  const whole = { accessories: profile.accessories.map((a) => a.id) }; // nothing is missing, unless a test takes it
   const { body } = await deed(page, "unit.take-in", {
     profileKey: model,
     revision: null,
@@ -149,7 +153,7 @@ export async function newUnit(
     claim: "left stick drifts",
     swollen: false,
     liquid: false,
-    intake: {},
+    intake: whole,
     toTray: false,
     ...change,
   });

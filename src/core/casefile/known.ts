@@ -14,6 +14,7 @@ import { graphOf } from "../diagnosis/graph";
 import { type Condition, conditionOf } from "../grade/condition";
 import { type Grade, worstGrade } from "../grade/grade";
 import { HOUSE_RATES } from "../money/rates";
+import { marketWithout, piecesOf } from "../profile/missing";
 import { controlsOf, functionsOf, type ModelProfile, placeName, thingsOf } from "../profile/profile";
 import type { Market, Slot } from "../profile/slots";
 import { completeFacts } from "./complete";
@@ -143,6 +144,15 @@ function faultsOf(file: CaseWhole, standing: readonly Standing[], of: CaseOf) {
   };
 }
 
+/** What it goes for without the pieces that it came without. */
+function marketBy(
+  { profile, market }: CaseWhole,
+  standing: readonly Standing[],
+): Pick<DecideInput, "market" | "missing"> {
+  const ids = standing.flatMap(({ fact, ended }) => (fact.kind === "intake" && !ended ? fact.missing : []));
+  return marketWithout({ ...NO_MARKET, ...profile.market, ...market }, piecesOf(profile, ids));
+}
+
 const SMELLS = ["none", "slight", "slight", "strong"] as const;
 /** The outside by the marks that are still there. */
 function outsideBy(standing: readonly Standing[]): Condition {
@@ -259,7 +269,7 @@ export function knownOfCase(file: CaseWhole): KnownCase {
       slots: withShelf(profile.slots ?? [], file.stock),
     },
     revision,
-    market: { ...NO_MARKET, ...profile.market, ...file.market },
+    ...marketBy(file, standing),
     rates,
     routes,
     record: file.record.routes,

@@ -28,7 +28,9 @@ export type Rule = { family: Family; also: Family | null; route: string };
 export type DecideInput = {
   profile: Pick<ModelProfile, "id" | "controls" | "functions" | "slots">;
   revision: string | null;
+  /** as this unit stands: less what it came without */
   market: Market;
+  missing?: { names: readonly string[]; minor: Minor };
   rates: Rates;
   routes: readonly Route[];
   record: readonly RouteTally[];

@@ -12,6 +12,7 @@ test("with few own sales the going price of the grade stands in, and says so", (
     interval: null,
     cases: 1,
     from: "going-price",
+    missingMinor: 0,
   });
   expect(suggestPrice([], { ...market, cMinor: 0 } as never, "C")).toMatchObject({
     priceMinor: null,
@@ -25,7 +26,20 @@ test("with own sales it is their median, whatever the going price", () =>
     interval: [3900, 4500],
     cases: 5,
     from: "own-sales",
+    missingMinor: 0,
   }));
+
+test("what it came without is off either price, never below nothing", () => {
+  expect(suggestPrice([4000], market as never, "B", 500)).toMatchObject({
+    priceMinor: 3200,
+    missingMinor: 500,
+  });
+  expect(suggestPrice([], market as never, "C", 5000).priceMinor).toBe(0);
+  expect(suggestPrice([3900, 4300, 4100, 4500, 4200], market as never, "A", 300)).toMatchObject({
+    priceMinor: 3900,
+    interval: [3600, 4200],
+  });
+});
 
 test("the interval covers the true median in at least nine of ten samples, at any size", () => {
   const chance = seeded(5);

@@ -14,6 +14,8 @@ export type Suggestion = {
   interval: [Minor, Minor] | null;
   cases: number;
   from: "own-sales" | "going-price" | "none";
+  /** what it came without, in the price already */
+  missingMinor: Minor;
 };
 
 const FEWEST = 5;
@@ -21,18 +23,26 @@ const FEWEST = 5;
 /**
  * The median of own sales of that model and grade, with a 90 % interval of the median by order statistics
  * (binomial, distribution free); below five sales the going price of the grade stands in.
+ * Whole units are sold: what this one came without is taken off, never below nothing.
  * @example suggestPrice([3900, 4100, 4200, 4300, 4500], market, "A").priceMinor // 4200
  */
-export function suggestPrice(sales: readonly Minor[], market: Market, grade: string): Suggestion {
+export function suggestPrice(
+  sales: readonly Minor[],
+  market: Market,
+  grade: string,
+  missingMinor: Minor = 0,
+): Suggestion {
+  const less = (price: Minor): Minor => Math.max(0, price - missingMinor);
   const sorted = [...sales].sort((a, b) => a - b);
   const n = sorted.length;
   if (n >= FEWEST) {
     const k = lowerRank(n);
     return {
-      priceMinor: Math.round(quantile(sorted, 0.5)),
-      interval: [sorted[k]!, sorted[n - 1 - k]!],
+      priceMinor: less(Math.round(quantile(sorted, 0.5))),
+      interval: [less(sorted[k]!), less(sorted[n - 1 - k]!)],
       cases: n,
       from: "own-sales",
+      missingMinor,
     };
   }
   const goingOf = () => {
@@ -43,10 +53,11 @@ export function suggestPrice(sales: readonly Minor[], market: Market, grade: str
   };
   const going = goingOf();
   return {
-    priceMinor: going > 0 ? going : null,
+    priceMinor: going > 0 ? less(going) : null,
     interval: null,
     cases: n,
     from: going > 0 ? "going-price" : "none",
+    missingMinor,
   };
 }
 

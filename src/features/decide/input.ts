@@ -11,6 +11,7 @@ import type { Condition } from "@/core/grade/condition";
 import type { Grade } from "@/core/grade/grade";
 import { partOf } from "@/core/parts/catalogue";
 import { partsThatFit } from "@/core/parts/fit";
+import { marketWithout, missingPieces } from "@/core/profile/missing";
 import { type ModelProfile, controlsOf, functionsOf } from "@/core/profile/profile";
 import { agreedOf, standingsOf } from "@/features/case/asked";
 import { shopRecord } from "@/features/case/causes";
@@ -208,7 +209,7 @@ export async function decideInput(
       slots: withShelf(newest.body.slots ?? [], read.stock),
     },
     revision: unit.revision,
-    market: read.money.market,
+    ...marketWithout(read.money.market, missingPieces(newest.body, unit.intake.accessories)),
     rates: settings.rates,
     routes: read.routes,
     record: read.record,

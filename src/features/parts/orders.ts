@@ -13,6 +13,7 @@ import { freeStock } from "@/features/stock/deeds";
 import { nextOf, rowsOf } from "@/platform/db/joined";
 import { Refused, nothing, stamp, together } from "@/platform/deed/base";
 import { deed } from "@/platform/deed/declare";
+import { missingLines, type MissingLine } from "./missing";
 import { offersOf } from "./supply";
 import { demandOf, onTheWay } from "./supply";
 
@@ -45,17 +46,20 @@ export type BuyingList = {
   suppliers: PlanProblem["suppliers"];
   leads: Record<string, number>;
   orders: OrderView[];
+  /** pieces that the shop's own units came without */
+  missing: MissingLine[];
 };
 
 /** What the backlog and the expected demand need: per part its reorder point and how many to order now. */
 export async function buyingList(db: Knex, backlog: ReadonlyMap<string, number>): Promise<BuyingList> {
-  const [{ value: catalogue }, { settings }, stock, demand, orders] = await together(
+  const [{ value: catalogue }, { settings }, stock, demand, orders, missing] = await together(
     db,
     () => loadCatalogue(db),
     () => loadSettings(db),
     () => freeStock(db),
     () => demandOf(db),
     () => ordersOf(db),
+    () => missingLines(db),
   );
   const onOrder = await onTheWay(db);
   const lines = catalogue.parts.flatMap((p): BuyLine[] => {
@@ -110,6 +114,7 @@ export async function buyingList(db: Knex, backlog: ReadonlyMap<string, number>)
     })),
     leads: Object.fromEntries(catalogue.offers.map((o) => [`${o.supplier} ${o.part} ${o.pack}`, o.leadDays])),
     orders,
+    missing,
   };
 }
 

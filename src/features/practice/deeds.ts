@@ -85,7 +85,7 @@ export async function beginExercise(
     claim: own ? own.claim : sellerText(toldOf(profile.body, hidden, level)),
     swollen: false,
     liquid: false,
-    intake: intakeSchema.parse({}),
+    intake: intakeSchema.parse({ accessories: profile.body.accessories.map((a) => a.id) }),
     toTray: false,
   });
   if (!reply.ok) throw new Refused(reply.problem);

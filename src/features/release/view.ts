@@ -4,6 +4,7 @@ import type { Knex } from "knex";
 
 import type { Disclosure } from "@/contract/certificate";
 import { comebackChance } from "@/core/decide/route-chance";
+import { costOf, missingPieces } from "@/core/profile/missing";
 import { priceFloor, suggestPrice, type Suggestion } from "@/core/decide/price";
 import type { Grade } from "@/core/grade/grade";
 import type { Bill } from "@/core/prove/bill";
@@ -121,7 +122,12 @@ export async function releaseView(db: Knex, unitId: Id<"unit">): Promise<Release
     condition,
     disclosures,
     price: {
-      ...suggestPrice(sales, money.market, grade),
+      ...suggestPrice(
+        sales,
+        money.market,
+        grade,
+        costOf(missingPieces(profile.body, unit.intake.accessories)),
+      ),
       costsMinor: costs,
       floorMinor: priceFloor(costs, { purchase: purchaseOf(unit), returnChance }, settings.rates),
     },

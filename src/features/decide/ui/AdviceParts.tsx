@@ -122,6 +122,11 @@ export function Spent({
           aMinor: money(input.market.aMinor, shop),
           asFoundMinor: money(input.market.asFoundMinor, shop),
         })}
+        {input.missing &&
+          say("lessWhatIsMissing", {
+            names: input.missing.names.join(", "),
+            minor: money(input.missing.minor, shop),
+          })}
       </div>
       {input.caps.length > 0 && !input.customer && (
         <div>

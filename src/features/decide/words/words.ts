@@ -282,6 +282,7 @@ export const say = catalogue("decide", {
   aCustomersUnit: "A customer's unit",
   boughtForPurchaseWithCarriage: "Bought for {purchase} with carriage",
   inAllSunk: "; in all {sunk}",
+  lessWhatIsMissing: " That is {minor} less than a whole one, for what it came without: {names}.",
   goingRatesNewNewMinorMended:
     "Going rates: new {newMinor}, mended grade A {aMinor}, with a fault {asFoundMinor}.",
   soldAsGrade: "Sold as grade",

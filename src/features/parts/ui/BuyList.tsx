@@ -18,7 +18,7 @@ import { Figure, Table } from "@/ui/kit/Table";
 import { say } from "@/features/parts/words/words";
 import { BoundField } from "@/ui/form/BoundField";
 import { SIZE } from "@/ui/tokens";
-import { Row } from "@/ui/kit/layout";
+import { Row, Words } from "@/ui/kit/layout";
 
 const WHY_WORDS: Record<BuyingList["lines"][number]["why"], string> = {
   backlog: say("unitsWaitForIt"),
@@ -80,6 +80,7 @@ export function BuyList(props: PartsProps & { buy: BuyingList }) {
         )}
       </Box>
       <CheapestBasket {...s} />
+      <CameWithout {...s} />
       <OnItsWay {...s} />
     </Box>
   );
@@ -134,6 +135,45 @@ function OrderTable({ buy, counts, setCounts }: BuyListState) {
           </tr>
         ))}
     </Table>
+  );
+}
+
+/** What units came without: it lowers their price until it is bought and added. */
+function CameWithout({ buy, shop }: BuyListState) {
+  if (buy.missing.length === 0) return null;
+  return (
+    <Box component="section" aria-label={say("unitsCameWithout")}>
+      <Typography component="h2" variant="h2">
+        {say("unitsCameWithout")}
+      </Typography>
+      <Words quiet after={1}>
+        {say("eachIsOffItsPrice")}
+      </Words>
+      <Table
+        label={say("unitsCameWithout")}
+        heads={[say("piece"), say("model"), say("units"), say("each"), say("together")]}
+        minWidth={560}
+      >
+        {buy.missing.map((l) => (
+          <tr key={`${l.model} ${l.piece}`}>
+            <td>{l.piece}</td>
+            <td>{l.model}</td>
+            <td>
+              {l.tags.map((tag, i) => (
+                <span key={tag}>
+                  {i > 0 && ", "}
+                  <Link href={`/units/${tag}/intake`}>{tag}</Link>
+                </span>
+              ))}
+            </td>
+            <td>{money(l.costMinor, shop)}</td>
+            <td>
+              <b>{money(l.costMinor * l.tags.length, shop)}</b>
+            </td>
+          </tr>
+        ))}
+      </Table>
+    </Box>
   );
 }
 

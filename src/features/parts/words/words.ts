@@ -356,6 +356,12 @@ export const say = catalogue("parts", {
   whatIsInCount: "What is in {count}",
   whatIsInOne: "What is in one",
   contents: "Contents",
+  unitsCameWithout: "What units came without",
+  eachIsOffItsPrice:
+    "Each is off the price of its unit, in what Decide and Release reckon with, until it is bought and ticked at the intake.",
+  units: "Units",
+  each: "Each",
+  together: "Together",
   piece: "Piece",
   listed: "Listed",
   ownedAlready: "Owned already",

@@ -124,7 +124,11 @@ function useOpen({ view, release: found, role }: ReleaseProps) {
   const save = () => {
     if (found.parts.every((p) => isDays(daysOf(p)))) form.send();
   };
-  const fromOf = () => {
+  const fromOf = () =>
+    hint.missingMinor > 0
+      ? say("fromLessMissing", { from: wholeFrom(), missing: money(hint.missingMinor, settings) })
+      : wholeFrom();
+  const wholeFrom = () => {
     if (hint.from === "own-sales")
       return say("middleOfCasesOwnSalesInterval", {
         cases: hint.cases,

@@ -177,6 +177,7 @@ export const say = catalogue("release", {
   oneOrTwoMarksAreLight: "one or two marks are light use, none is fine",
   suggestedPrice: "suggested price",
   fromFloorFloorMinorItCostCostsMinor: "{from}. Floor {floorMinor}: it cost {costsMinor}",
+  fromLessMissing: "{from}; {missing} less for what it came without",
   middleOfCasesOwnSalesInterval: "middle of {cases} own sales, {interval} to {interval2}",
   whatGradeGradeGoesForCases:
     "what grade {grade} goes for; {cases} own {cases, plural, one {sale} other {sales}} so far, five make a suggestion",
