@@ -1,3 +1,4 @@
+import type { History } from "@/core/claim/history";
 import { idOf, z } from "@/core/base/schema";
 import { line, minor, text, version } from "./fields";
 import { type Deeds, WORKERS } from "./roles";
@@ -17,9 +18,24 @@ export const MARK_KINDS = [
 
 export const GRADES_OF_CONDITION = ["none", "slight", "strong"] as const;
 
+export const RATTLES = ["none", "metal", "plastic", "unsure"] as const;
+
 export const PARCELS = ["not-noted", "sound", "poor", "damaged"] as const;
 
 export const USES = ["unknown", "play", "precise", "own-testing"] as const;
+
+/** What is told of how a unit came to be as it is; liquid and earlier opening have fields of their own. */
+export const TOLD = [
+  "fall",
+  "teeth",
+  "smoke",
+  "child",
+  "repaired",
+  "first-day",
+  "slow",
+  "sudden",
+] as const satisfies readonly (History | "child")[];
+export type ToldKind = (typeof TOLD)[number];
 
 export const markSchema = z.strictObject({
   kind: z.enum(MARK_KINDS),
@@ -36,8 +52,9 @@ export const intakeSchema = z.strictObject({
   v: z.literal(1).default(1),
   smell: z.enum(GRADES_OF_CONDITION).default("none"),
   grime: z.enum(GRADES_OF_CONDITION).default("none"),
-  rattle: z.enum(["none", "metal", "plastic", "unsure"]).default("none"),
+  rattle: z.enum(RATTLES).default("none"),
   openedBefore: z.boolean().default(false),
+  told: z.array(z.enum(TOLD)).max(TOLD.length).default([]),
   history: text(1000).default(""),
   remark: text(1000).default(""),
   marks: z.array(markSchema).max(60).default([]),

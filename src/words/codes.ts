@@ -60,6 +60,7 @@ const CODES = {
   "cheap-copy": "cheap copy",
   check: "check",
   chewed: "chewed",
+  child: "a child's hands",
   chip: "chip",
   circle: "circle",
   clean: "clean",

@@ -68,6 +68,7 @@ test("claim, intake, tests, answers, readings, findings, pieces, tries, mends an
       grime: "slight",
       openedBefore: true,
       history: "never wet",
+      told: ["fall", "child"],
     }),
   });
   await fullTest(unitId, { bad: true });
@@ -122,12 +123,16 @@ test("claim, intake, tests, answers, readings, findings, pieces, tries, mends an
       "works",
     ].sort(),
   );
+  // what was ticked is sure, what words say less so, and nothing stands twice; a child's hands make teeth likelier
   expect(
     facts
-      .filter((f) => f.kind === "history")
-      .map((f) => f.what)
-      .sort(),
-  ).toEqual(["fall", "opened"]);
+      .flatMap((f) => (f.kind === "history" ? [[f.what, f.doubt] as const] : []))
+      .sort(([a], [b]) => (a < b ? -1 : 1)),
+  ).toEqual([
+    ["fall", 0],
+    ["opened", 0],
+    ["teeth", 0.6],
+  ]);
   expect(new Set(facts.map((f) => f.id)).size).toBe(facts.length);
   // every control of the recording that is good or fails says so
   const { analysis } = one(await db("recording").where({ unit_id: unitId }).first("analysis"));

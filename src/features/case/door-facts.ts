@@ -7,7 +7,7 @@ import type { Intake } from "@/contract/intake";
 import type { Id } from "@/core/base/ids";
 import { type Fact } from "@/core/case/facts";
 import type { CaseOf } from "@/core/case/standing-facts";
-import { readHistory } from "@/core/claim/history";
+import { type History, readHistory } from "@/core/claim/history";
 import { readClaim } from "@/core/claim/lexicon";
 import { type Outcome } from "@/core/diagnosis/priors";
 import { type ModelProfile, placeAt } from "@/core/profile/profile";
@@ -54,11 +54,16 @@ export function doorFacts(unit: OfUnit, profile: ModelProfile): Fact[] {
     what,
     doubt,
   });
+  const ticked = new Set(intake.told.flatMap((t): History[] => (t === "child" ? [] : [t])));
+  const ofAChild = intake.told.includes("child") ? OF_A_CHILD.filter((h) => !ticked.has(h)) : [];
+  for (const is of [...ticked, ...ofAChild]) told.delete(is);
   if (unit.liquid) told.delete("liquid");
   return [
     ...said,
     ...(unit.liquid ? [history("liquid", 0)] : []),
     ...(intake.openedBefore ? [history("opened", 0)] : []),
+    ...[...ticked].map((what) => history(what, 0)),
+    ...ofAChild.map((what) => history(what, CHILD_DOUBT)),
     ...[...told].map((what) => history(what, TOLD_DOUBT)),
     {
       ...common,
@@ -74,6 +79,9 @@ export function doorFacts(unit: OfUnit, profile: ModelProfile): Fact[] {
 }
 /** History that is read out of words, and ticked by nobody. */
 const TOLD_DOUBT = 0.3;
+/** What a child's hands are likely to have done, where nobody saw it. House guesses. */
+const OF_A_CHILD: readonly History[] = ["fall", "teeth"];
+const CHILD_DOUBT = 0.6;
 
 /** What the customer said, what was decided, and in which words it came back. */
 export async function agreedFacts(db: Knex, unitId: Id<"unit">): Promise<Fact[]> {

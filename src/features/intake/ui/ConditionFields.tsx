@@ -10,11 +10,12 @@ import Typography from "@mui/material/Typography";
 import { useState } from "react";
 import { type Control, Controller, type UseFormRegister } from "react-hook-form";
 
-import { GRADES_OF_CONDITION, type Mark, MARK_KINDS } from "@/contract/intake";
+import { GRADES_OF_CONDITION, type Mark, MARK_KINDS, RATTLES } from "@/contract/intake";
 import { type ModelProfile, placeName } from "@/core/profile/profile";
 import { NativeSelect } from "@/ui/fields/NativeSelect";
 import { PlanView } from "@/ui/plan/PlanView";
 import type { IntakeFields } from "./fields";
+import { HistoryTicks } from "./HistoryTicks";
 import { say } from "@/features/intake/words/words";
 import { codeWords } from "@/words/codes";
 import { Row } from "@/ui/kit/layout";
@@ -54,13 +55,13 @@ export function ConditionFields({ control, register, profile, revision, swollen,
       <Box sx={{ display: "grid", gridTemplateColumns: "1fr 1fr 1fr", gap: 1.5 }}>
         <Pick register={register} name="smell" label={say("smell")} options={GRADES_OF_CONDITION} />
         <Pick register={register} name="grime" label={say("grime")} options={GRADES_OF_CONDITION} />
-        <Pick
-          register={register}
-          name="rattle"
-          label={say("rattle")}
-          options={["none", "metal", "plastic", "unsure"]}
-        />
+        <Pick register={register} name="rattle" label={say("rattle")} options={RATTLES} />
       </Box>
+      <Controller
+        control={control}
+        name="told"
+        render={({ field }) => <HistoryTicks value={field.value} onChange={field.onChange} />}
+      />
       <TextField
         label={say("historyFallLiquidSinceWhenHow")}
         {...register("history")}

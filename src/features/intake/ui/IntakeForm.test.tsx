@@ -55,6 +55,23 @@ test("a listing's words, price and seller are there already, and one press takes
   await server.answer({ ok: true, value: { tag: "B-0201", unitId: "u" } });
 });
 
+test("what is told of its history is tapped, goes with it, and is there again after a reload", async () => {
+  const server = new MadeUpServer();
+  const first = shown({ listing });
+  const told = (name: string) => screen.getByRole("button", { name, pressed: undefined });
+  await userEvent.click(told("a fall"));
+  await userEvent.click(told("teeth"));
+  await userEvent.click(told("from the first day"));
+  await userEvent.click(told("teeth")); // and not, after all
+  first.unmount();
+  shown({ listing });
+  expect(await screen.findByRole("button", { name: "a fall", pressed: true })).toBeTruthy();
+  expect(screen.getByRole("button", { name: "teeth", pressed: false })).toBeTruthy();
+  await submit();
+  expect(server.asked[0]!.input).toMatchObject({ intake: { told: ["fall", "first-day"] } });
+  await server.answer({ ok: true, value: { tag: "B-0201", unitId: "u" } });
+});
+
 test("letters in a price are told, never read as nothing", async () => {
   const server = new MadeUpServer();
   shown({ listing });

@@ -10,7 +10,7 @@ import { useState } from "react";
 
 import { Form } from "@/ui/fields/Form";
 import type { Intake, Mark } from "@/contract/intake";
-import { MARK_KINDS } from "@/contract/intake";
+import { GRADES_OF_CONDITION, MARK_KINDS, RATTLES } from "@/contract/intake";
 import { addUp } from "@/core/money/money";
 import type { ModelProfile } from "@/core/profile/profile";
 import type { UnitView } from "@/features/units/view";
@@ -23,6 +23,7 @@ import { PlanOnPhoto } from "@/ui/plan/PlanOnPhoto";
 import { PlanView } from "@/ui/plan/PlanView";
 import { PlanFrame, Station } from "@/features/units/ui/unit/Station";
 import { MarkList } from "./MarkList";
+import { HistoryTicks } from "./HistoryTicks";
 import { Photos } from "./Photos";
 import { say } from "@/features/intake/words/words";
 import { codeWords } from "@/words/codes";
@@ -111,7 +112,10 @@ function CameIn({ unit, settings, view, canWork, missing, setEditing }: IntakeSt
             })
           : say("nothing")}
       </Fact>
-      <Fact label={say("history")}>{unit.intake.history || say("noneTold")}</Fact>
+      <Fact label={say("history")}>
+        {[...unit.intake.told.map((t) => codeWords(t)), unit.intake.history].filter(Boolean).join("; ") ||
+          say("noneTold")}
+      </Fact>
       {canWork && unit.ending === null && (
         <Box>
           <Button variant="outlined" onClick={() => setEditing(true)}>
@@ -209,6 +213,7 @@ function EditIntake(props: EditIntakeProps) {
         value={v.claim}
         onChange={(claim) => setV({ ...v, claim })}
       />
+      <HistoryTicks value={v.intake.told} onChange={(told) => setIntake({ told })} />
       <BoundField
         deed="unit.edit-intake"
         name="intake.history"
@@ -232,6 +237,7 @@ function EditIntake(props: EditIntakeProps) {
         photos={props.view.photos}
       />
       <MarksOutside {...s} />
+      <SmellGrimeRattle {...s} />
       <CameWith {...s} />
       {base.merged && <Alert severity="info">{say("whatOthersChangedIsTakenOver")}</Alert>}
       <Problem problem={base.merged ? null : deed.problem} />
@@ -285,6 +291,43 @@ function RevisionChoice({ v, setV, profile }: EditIntakeState) {
         </option>
       ))}
     </NativeSelect>
+  );
+}
+
+/** How it was in the hand: smell, grime, what rattles, and whether it was opened before. */
+function SmellGrimeRattle({ v, setIntake }: EditIntakeState) {
+  const pick = <K extends "smell" | "grime" | "rattle">(
+    name: K,
+    label: string,
+    options: readonly Intake[K][],
+  ) => (
+    <NativeSelect
+      label={label}
+      value={v.intake[name]}
+      onChange={(e) => setIntake({ [name]: e.target.value })}
+    >
+      {options.map((o) => (
+        <option key={o} value={o}>
+          {codeWords(o)}
+        </option>
+      ))}
+    </NativeSelect>
+  );
+  return (
+    <Row gap={1} at="center">
+      {pick("smell", say("smell"), GRADES_OF_CONDITION)}
+      {pick("grime", say("grime"), GRADES_OF_CONDITION)}
+      {pick("rattle", say("rattle"), RATTLES)}
+      <FormControlLabel
+        control={
+          <Checkbox
+            checked={v.intake.openedBefore}
+            onChange={(e) => setIntake({ openedBefore: e.target.checked })}
+          />
+        }
+        label={say("wasOpenedBefore")}
+      />
+    </Row>
   );
 }
 

@@ -21,7 +21,7 @@ export type IntakeFields = {
   costLimit: string;
 } & Pick<
   Intake,
-  "smell" | "grime" | "rattle" | "openedBefore" | "history" | "remark" | "parcel" | "differs" | "use"
+  "smell" | "grime" | "rattle" | "openedBefore" | "told" | "history" | "remark" | "parcel" | "differs" | "use"
 >;
 
 /** What an intake begins with. */
@@ -44,6 +44,7 @@ export const EMPTY: IntakeFields = {
   grime: "none",
   rattle: "none",
   openedBefore: false,
+  told: [],
   history: "",
   remark: "",
   costLimit: "",

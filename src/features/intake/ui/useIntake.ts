@@ -100,6 +100,7 @@ const intakeOf = (v: IntakeFields) => ({
   grime: v.grime,
   rattle: v.rattle,
   openedBefore: v.openedBefore,
+  told: v.told,
   history: v.history,
   remark: v.remark,
   marks: v.marks,

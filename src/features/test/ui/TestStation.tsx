@@ -27,6 +27,7 @@ import { PlanView } from "@/ui/plan/PlanView";
 import { Result } from "@/features/test/ui/result/Result";
 import { StateMark, stateOfGrade } from "@/ui/state/StateMark";
 import { PlanFrame, Station } from "@/features/units/ui/unit/Station";
+import { AtTheDoor } from "./AtTheDoor";
 import { Functions } from "./Functions";
 import { LiquidSignOff } from "./LiquidSignOff";
 import { codeWords } from "@/words/codes";
@@ -73,6 +74,7 @@ export function TestStation({
               profile={profile}
               revision={unit.revision}
               states={Object.fromEntries(profile.controls.map((c) => [c.id, "untested" as const]))}
+              marks={unit.intake.marks.filter((m) => m.gone === null)}
             />
           </PlanFrame>
         }
@@ -81,6 +83,7 @@ export function TestStation({
           {say("notTested2")}
         </Text>
         {actions}
+        <AtTheDoor view={view} />
         {functions}
       </Station>
     );

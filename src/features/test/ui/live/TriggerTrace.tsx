@@ -9,15 +9,15 @@ import { INK } from "@/ui/plan/inks";
 
 /** A trigger's travel as it is pulled: the last seconds as a line, now as a bar, and how high each pull came. */
 
-const BOX = { width: 460, height: 220, top: 16, bottom: 196, line: 330, bar: 350, heights: 400 };
+const FIELD = { width: 460, height: 220, top: 16, bottom: 196, line: 330, bar: 350, heights: 400 };
 const SHOWN_MS = 4000;
 
 type Props = { now: number; trail: readonly (readonly [number, number])[]; heights: readonly number[] };
 
 export function TriggerTrace({ now, trail, heights }: Props) {
   const last = trail.at(-1)?.[0] ?? 0;
-  const x = (t: number) => BOX.line * (1 - (last - t) / SHOWN_MS);
-  const y = (v: number) => BOX.bottom - v * (BOX.bottom - BOX.top);
+  const x = (t: number) => FIELD.line * (1 - (last - t) / SHOWN_MS);
+  const y = (v: number) => FIELD.bottom - v * (FIELD.bottom - FIELD.top);
   const label = [
     say("whereTheTriggerIs"),
     heights.length > 0 ? say("pullsCame", { heights: heights.map(percent).join(", ") }) : "",
@@ -25,10 +25,14 @@ export function TriggerTrace({ now, trail, heights }: Props) {
     .filter(Boolean)
     .join("; ");
   return (
-    <Drawing extent={{ x: 0, y: 0, width: BOX.width, height: BOX.height }} label={label} role="img">
+    <Drawing extent={{ x: 0, y: 0, width: FIELD.width, height: FIELD.height }} label={label} role="img">
       {() => (
         <>
-          <path d={`M0 ${y(0)}H${BOX.width}M0 ${y(1)}H${BOX.width}`} stroke={INK.ground} strokeWidth={1.5} />
+          <path
+            d={`M0 ${y(0)}H${FIELD.width}M0 ${y(1)}H${FIELD.width}`}
+            stroke={INK.ground}
+            strokeWidth={1.5}
+          />
           <polyline
             points={trail
               .filter(([t]) => last - t <= SHOWN_MS)
@@ -38,23 +42,23 @@ export function TriggerTrace({ now, trail, heights }: Props) {
             stroke={INK.signal}
             strokeWidth={2.5}
           />
-          <rect x={BOX.bar} width={26} y={y(1)} height={y(0) - y(1)} fill="none" stroke={INK.line} />
-          <rect x={BOX.bar} width={26} y={y(now)} height={y(0) - y(now)} fill={INK.signal} />
+          <rect x={FIELD.bar} width={26} y={y(1)} height={y(0) - y(1)} fill="none" stroke={INK.line} />
+          <rect x={FIELD.bar} width={26} y={y(now)} height={y(0) - y(now)} fill={INK.signal} />
           {heights.map((h, i) => (
             <path
               key={i}
-              d={`M${BOX.heights - 18} ${y(h)}H${BOX.heights}`}
+              d={`M${FIELD.heights - 18} ${y(h)}H${FIELD.heights}`}
               stroke={INK.text}
               strokeWidth={2.5}
             />
           ))}
           {heights.length > 0 && (
             <g fontSize={15} fontWeight={700} fill={INK.text}>
-              <text x={BOX.heights + 6} y={y(Math.max(...heights)) + 5}>
+              <text x={FIELD.heights + 6} y={y(Math.max(...heights)) + 5}>
                 {figure(Math.max(...heights) * 100)}
               </text>
               {Math.max(...heights) - Math.min(...heights) > 0.05 && (
-                <text x={BOX.heights + 6} y={y(Math.min(...heights)) + 5}>
+                <text x={FIELD.heights + 6} y={y(Math.min(...heights)) + 5}>
                   {figure(Math.min(...heights) * 100)}
                 </text>
               )}

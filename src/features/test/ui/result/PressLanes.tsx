@@ -14,7 +14,7 @@ import type { Healthy } from "@/features/test/readings";
  */
 
 const SIZE = { width: 310, height: 150 };
-const BOX = { left: 44, top: 8, right: 270, bottom: 124 };
+const FIELD = { left: 44, top: 8, right: 270, bottom: 124 };
 const FROM_MS = -150;
 const TO_MS = 450;
 
@@ -33,9 +33,9 @@ export function usualPress(presses: Presses | undefined): [number, number] | nul
 export function PressLanes({ id, presses, healthy }: { id: string; presses: Presses; healthy: Healthy }) {
   const missed = presses.filter((p) => p === null).length;
   const y = (ms: number) =>
-    BOX.bottom -
-    ((Math.min(TO_MS, Math.max(FROM_MS, ms)) - FROM_MS) / (TO_MS - FROM_MS)) * (BOX.bottom - BOX.top);
-  const wide = (BOX.right - BOX.left) / Math.max(LEAST_COLUMNS, presses.length);
+    FIELD.bottom -
+    ((Math.min(TO_MS, Math.max(FROM_MS, ms)) - FROM_MS) / (TO_MS - FROM_MS)) * (FIELD.bottom - FIELD.top);
+  const wide = (FIELD.right - FIELD.left) / Math.max(LEAST_COLUMNS, presses.length);
   const usual = usualPress(healthy?.plots.buttons[id]);
   const label = [
     say("pressesAgainstCues", { cues: presses.length, missed }),
@@ -47,40 +47,40 @@ export function PressLanes({ id, presses, healthy }: { id: string; presses: Pres
         <>
           {usual && (
             <rect
-              x={BOX.left}
-              width={BOX.right - BOX.left}
+              x={FIELD.left}
+              width={FIELD.right - FIELD.left}
               y={y(usual[1])}
               height={y(usual[0]) - y(usual[1])}
               fill={INK.ground}
             />
           )}
           <g fontSize={11} fill={INK.line}>
-            <path d={`M${BOX.left} ${y(0)}H${BOX.right}`} stroke={INK.text} strokeWidth={1.5} />
-            <text x={BOX.left - 5} y={y(0) + 4} textAnchor="end">
+            <path d={`M${FIELD.left} ${y(0)}H${FIELD.right}`} stroke={INK.text} strokeWidth={1.5} />
+            <text x={FIELD.left - 5} y={y(0) + 4} textAnchor="end">
               {say("cue")}
             </text>
-            <text x={BOX.left - 5} y={y(TO_MS) + 8} textAnchor="end">
+            <text x={FIELD.left - 5} y={y(TO_MS) + 8} textAnchor="end">
               +{figure(TO_MS)}
             </text>
-            <text x={(BOX.left + BOX.right) / 2} y={SIZE.height - 6} textAnchor="middle">
+            <text x={(FIELD.left + FIELD.right) / 2} y={SIZE.height - 6} textAnchor="middle">
               {say("msEachCueInTurn")}
             </text>
           </g>
           {presses.map((press, i) => {
-            const x = BOX.left + i * wide;
+            const x = FIELD.left + i * wide;
             const inner = Math.max(1, wide * 0.7);
             if (press === null)
               return (
                 <g key={i} stroke={INK.fail}>
                   <rect
                     x={x}
-                    y={BOX.top}
+                    y={FIELD.top}
                     width={inner}
-                    height={BOX.bottom - BOX.top}
+                    height={FIELD.bottom - FIELD.top}
                     fill={INK.fail}
                     fillOpacity={0.25}
                   />
-                  <path d={`M${x} ${BOX.top}L${x + inner} ${BOX.bottom}`} strokeWidth={1.5} />
+                  <path d={`M${x} ${FIELD.top}L${x + inner} ${FIELD.bottom}`} strokeWidth={1.5} />
                 </g>
               );
             const [ms, held] = press;

@@ -17,7 +17,7 @@ import type { Healthy } from "@/features/test/readings";
  */
 
 const SIZE = { width: 310, height: 230 };
-const BOX = { left: 40, top: 12, right: 270, bottom: 196 };
+const FIELD = { left: 40, top: 12, right: 270, bottom: 196 };
 
 type Marks = Plots["marks"][string];
 type Mark = NonNullable<Marks["step"]>;
@@ -45,8 +45,8 @@ type Props = {
 export function TriggerTravel({ id, result, pulls, marks, limits, healthy }: Props) {
   const sound = healthy?.plots.triggers[id] ?? [];
   const longest = Math.max(100, ...[...pulls, ...sound].flat().map(([t]) => t));
-  const x = (t: number) => BOX.left + (t / longest) * (BOX.right - BOX.left);
-  const y = (v: number) => BOX.bottom - v * (BOX.bottom - BOX.top);
+  const x = (t: number) => FIELD.left + (t / longest) * (FIELD.right - FIELD.left);
+  const y = (v: number) => FIELD.bottom - v * (FIELD.bottom - FIELD.top);
   const lineOf = (pull: readonly (readonly [number, number])[]) =>
     pull.map(([t, v]) => `${coordinate(x(t))},${coordinate(y(v))}`).join(" ");
   const isFault = (kind: Kind) =>
@@ -104,19 +104,19 @@ export function TriggerTravel({ id, result, pulls, marks, limits, healthy }: Pro
 function Axes({ x, y, longest }: { x: (t: number) => number; y: (v: number) => number; longest: number }) {
   return (
     <g fontSize={11} fill={INK.line}>
-      <path d={`M${BOX.left} ${BOX.top}V${BOX.bottom}H${BOX.right}`} fill="none" stroke={INK.line} />
+      <path d={`M${FIELD.left} ${FIELD.top}V${FIELD.bottom}H${FIELD.right}`} fill="none" stroke={INK.line} />
       {[0, 0.5, 1].map((v) => (
-        <text key={v} x={BOX.left - 5} y={y(v) + 4} textAnchor="end">
+        <text key={v} x={FIELD.left - 5} y={y(v) + 4} textAnchor="end">
           {figure(v * 100)} %
         </text>
       ))}
-      <text x={x(0)} y={BOX.bottom + 15}>
+      <text x={x(0)} y={FIELD.bottom + 15}>
         0
       </text>
-      <text x={BOX.right} y={BOX.bottom + 15} textAnchor="end">
+      <text x={FIELD.right} y={FIELD.bottom + 15} textAnchor="end">
         {figure(longest)} ms
       </text>
-      <text x={(BOX.left + BOX.right) / 2} y={BOX.bottom + 29} textAnchor="middle">
+      <text x={(FIELD.left + FIELD.right) / 2} y={FIELD.bottom + 29} textAnchor="middle">
         {say("fromTheStartOfThePull")}
       </text>
     </g>
@@ -125,7 +125,7 @@ function Axes({ x, y, longest }: { x: (t: number) => number; y: (v: number) => n
 
 const Level = ({ y, colour, dashed }: { y: number; colour: string; dashed?: boolean }) => (
   <path
-    d={`M${BOX.left} ${y}H${BOX.right}`}
+    d={`M${FIELD.left} ${y}H${FIELD.right}`}
     stroke={colour}
     strokeWidth={1}
     strokeDasharray={dashed ? "4 4" : undefined}
@@ -143,7 +143,7 @@ function Place({
   children: string;
 }) {
   const middle = (x0 + x1) / 2;
-  const isLeft = middle > (BOX.left + BOX.right) / 2;
+  const isLeft = middle > (FIELD.left + FIELD.right) / 2;
   return (
     <g>
       <path d={`M${x0} ${y0}L${x1} ${y1}`} stroke={INK.fail} strokeWidth={5} strokeLinecap="round" />
