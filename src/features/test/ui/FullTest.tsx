@@ -25,7 +25,7 @@ import { Gauge } from "./live/Gauge";
 import { say } from "@/features/test/words/words";
 import { count, figure } from "@/text/format";
 import { SIZE } from "@/ui/tokens";
-import { Row, Text } from "@/ui/kit/layout";
+import { Column, Row, Text } from "@/ui/kit/layout";
 
 type FullFrame = Extract<Frame, { mode: "full" }>;
 type Props = {
@@ -127,34 +127,53 @@ export function FullTest({ profile, revision, frame, onAct, force }: Props) {
           alignItems: "start",
         }}
       >
-        {state.phase === "asking" ? (
-          <Asking control={control} step={current?.step} onAct={onAct} />
-        ) : (
-          <Running frame={frame} control={control} trail={trail} cue={cue} />
-        )}
+        <Column gap={1}>
+          {state.phase === "asking" ? (
+            <Asking control={control} step={current?.step} onAct={onAct} />
+          ) : (
+            <Running frame={frame} control={control} trail={trail} cue={cue} />
+          )}
+          <Acts state={state} onAct={onAct} sound={sound} setSound={setSound} />
+        </Column>
         <FoundSoFar controls={controls} analysis={state.analysis} open={state.open} risk={state.risk} />
       </Box>
-      <Row gap={1} before={1} at="center">
-        <Button variant="outlined" onClick={() => onAct("repeat")}>
-          {say("repeat")} <Key>{say("space")}</Key>
-        </Button>
-        <Button
-          variant="outlined"
-          onClick={() => onAct("skip")}
-          disabled={current?.step === "rest" && state.index > 0}
-        >
-          {say("skipNotTested")} <Key>s</Key>
-        </Button>
-        <Button variant="outlined" onClick={() => onAct("back")} disabled={state.index === 0}>
-          {say("oneBack")}
-        </Button>
-        <HandHint state={state} />
-        <FormControlLabel
-          control={<Switch checked={sound} onChange={(e) => setSound(e.target.checked)} />}
-          label={say("cueSounds")}
-        />
-      </Row>
     </Station>
+  );
+}
+
+/** What the hand can do besides going on: again, past, back, and whether cues are heard. */
+function Acts({
+  state,
+  onAct,
+  sound,
+  setSound,
+}: {
+  state: FullFrame["state"];
+  onAct: Props["onAct"];
+  sound: boolean;
+  setSound: (on: boolean) => void;
+}) {
+  return (
+    <Row gap={1} at="center">
+      <Button variant="outlined" onClick={() => onAct("repeat")}>
+        {say("repeat")} <Key>{say("space")}</Key>
+      </Button>
+      <Button
+        variant="outlined"
+        onClick={() => onAct("skip")}
+        disabled={state.current?.step === "rest" && state.index > 0}
+      >
+        {say("skipNotTested")} <Key>s</Key>
+      </Button>
+      <Button variant="outlined" onClick={() => onAct("back")} disabled={state.index === 0}>
+        {say("oneBack")}
+      </Button>
+      <HandHint state={state} />
+      <FormControlLabel
+        control={<Switch checked={sound} onChange={(e) => setSound(e.target.checked)} />}
+        label={say("cueSounds")}
+      />
+    </Row>
   );
 }
 

@@ -40,6 +40,7 @@ export function FoundSoFar({ controls, analysis, open, risk }: Props) {
       <Text color="text.secondary" size="small" after={1}>
         {say("measuredOf", { done: measured.length, all: controls.length })}
       </Text>
+      {risk && <Risk {...risk} />}
       {flawed.slice(0, MOST).map((c) => {
         const [worst] = worstFirst(
           analysis!.controls[c.id]!.reasons.filter((r) => r.grade !== "A" && r.grade !== "untested"),
@@ -65,7 +66,6 @@ export function FoundSoFar({ controls, analysis, open, risk }: Props) {
           {say("stillOpen", { names: namesOf(waiting) })}
         </Text>
       )}
-      {risk && <Risk {...risk} />}
     </Block>
   );
 }
@@ -81,7 +81,7 @@ const namesOf = (controls: readonly ProfileControl[]): string => {
 function Risk({ now, aim }: { now: number; aim: number | null }) {
   const isLow = aim !== null && now < aim;
   return (
-    <Block component="section" aria-label={say("chanceOfABadButton")} before={2}>
+    <Block component="section" aria-label={say("chanceOfABadButton")} after={1.5}>
       <Text color="text.secondary" size="small">
         {say("chanceOfABadButton")}
       </Text>
