@@ -140,7 +140,7 @@ test("while a test runs it shows the edge as it is drawn, presses as they fall, 
   const atFirst = await share();
 
   const edge = page.getByRole("img", { name: /its edge is drawn in \d+ of 72 parts/ });
-  await liesAbove(page, edge, 230);
+  await liesAbove(page, edge, 210);
   const drawn = async () => Number(/drawn in (\d+) of/.exec((await edge.getAttribute("aria-label"))!)![1]);
   const began = await drawn();
   await expect.poll(drawn).toBeGreaterThan(began);

@@ -106,7 +106,7 @@ export function FullTest({ profile, revision, frame, onAct, force }: Props) {
         <Typography
           component="h2"
           sx={{
-            fontSize: { xs: SIZE.head, md: SIZE.big },
+            fontSize: { xs: SIZE.head, md: SIZE.figure }, // two lines of it leave room for what can be done
             fontWeight: 800,
             lineHeight: 1.15,
             mb: 1,
@@ -225,7 +225,7 @@ function Running({
   return (
     <Box>
       {control && (
-        <Box sx={{ minHeight: { md: 240 } }}>
+        <Box sx={{ minHeight: { md: 220 } }}>
           <Gauge
             control={control}
             latest={latest}

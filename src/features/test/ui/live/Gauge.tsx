@@ -36,7 +36,7 @@ export function Gauge({ control, latest, trail, cue, side, progress }: Props) {
   if (control.kind === "stick")
     return (
       <Row gap={3} at="center">
-        <Box sx={{ width: 240, height: 240 }}>
+        <Box sx={{ width: 220, height: 220 }}>
           <StickScope x={value.x} y={value.y} trail={trail} progress={progress ?? null} />
         </Box>
         <Box sx={{ display: "grid", gap: 1.5 }}>
