@@ -158,7 +158,7 @@ function sweepProgress(x: Float64Array, y: Float64Array, elapsed: number): Progr
 
 /** Sixteen releases, two out of each direction: one that hangs in 4 of 10 then passes 3 times in 10,000. */
 const RELEASES_ASKED = 16;
-const AN_OCTANT = 2;
+export const AN_OCTANT = 2;
 const RELEASES_MOST = 24;
 
 function flickProgress(p: Prepared, control: string, x: Float64Array, y: Float64Array): Progress {

@@ -105,11 +105,17 @@ test("a photograph that was laid wrongly is laid anew; none takes it away", asyn
   expect(image()).toBeNull();
 });
 
-test("the same place tapped twice lays nothing: the second is asked again", async () => {
-  const { tap, onPlace } = shown();
+test("the same place tapped twice lays nothing: both are asked again, and lay it then", async () => {
+  const { tap, onPlace, onPlan } = shown();
   await userEvent.selectOptions(screen.getByRole("combobox", { name: "Behind the drawing" }), "photograph 1");
   tap(60, 50);
   tap(60, 50);
-  expect(screen.getByRole("status")).toBeTruthy();
+  expect(screen.getByRole("status").textContent).toContain(placeName(pair[0]));
+  const before = onPlan(0, 0);
+  tap(70, 50);
+  expect(screen.getByRole("status").textContent).toContain(placeName(pair[1]));
+  tap(95, 62);
+  expect(screen.queryByRole("status")).toBeNull();
+  expect(onPlan(0, 0)).not.toEqual(before);
   expect(onPlace).not.toHaveBeenCalled();
 });

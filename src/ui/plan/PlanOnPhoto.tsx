@@ -60,7 +60,8 @@ export function PlanOnPhoto({ profile, revision, marks, label, onPlace, photos }
   const asked = photo && pair && !fit ? pair[taps.length === 1 ? 1 : 0] : null;
   const tap = (x: number, y: number) => {
     if (!asked) return onPlace(x, y);
-    setTaps([...taps.slice(0, 1), moved(inverse(first!)!, [x, y])]);
+    const at = moved(inverse(first!)!, [x, y]);
+    setTaps(taps.length === 1 ? [...taps, at] : [at]); // two on one place lay nothing: both are asked anew
   };
   return (
     <Box sx={{ display: "grid", gap: 1 }}>

@@ -1,7 +1,8 @@
 "use client";
 
 import { HALVES, type Half } from "@/core/signal/dead-halves";
-import type { Progress } from "@/core/guide/progress";
+import { AN_OCTANT, type Progress } from "@/core/guide/progress";
+import { DIRECTIONS, SECTORS } from "@/core/signal/outer";
 import { edgePath } from "@/features/test/ui/result/StickTravel";
 import { say } from "@/features/test/words/words";
 import { coordinate } from "@/ui/plan/coordinate";
@@ -12,9 +13,6 @@ import { INK } from "@/ui/plan/inks";
 
 const EDGE = 1.3;
 const OPEN_AT = 1.14;
-const SECTORS = 72;
-const OCTANTS = 8;
-const LET_GO_ASKED = 2;
 const TURN = 2 * Math.PI;
 const HALF_AT: Record<Half, number> = { right: 0, up: TURN / 4, left: TURN / 2, down: (3 * TURN) / 4 };
 
@@ -36,7 +34,7 @@ export function StickScope({ x, y, trail, progress }: Props) {
   const label = [
     say("whereTheStickIs"),
     edge ? say("edgeDrawn", { drawn: edge.filter((r) => r !== null).length, all: SECTORS }) : "",
-    letGo ? say("letGoFromOf", { done: letGo.filter((n) => n >= LET_GO_ASKED).length, all: OCTANTS }) : "",
+    letGo ? say("letGoFromOf", { done: letGo.filter((n) => n >= AN_OCTANT).length, all: DIRECTIONS.length }) : "",
   ]
     .filter(Boolean)
     .join("; ");
@@ -101,8 +99,8 @@ const Edge = ({ edge, scale }: { edge: readonly (number | null)[]; scale: number
 /** Each of the eight directions with the releases that it asks for: full ones were made, empty ones are open. */
 const LetGo = ({ letGo, scale }: { letGo: readonly number[]; scale: number }) =>
   letGo.flatMap((n, d) =>
-    Array.from({ length: LET_GO_ASKED }, (_, i) => {
-      const angle = (d * TURN) / OCTANTS + (i - 0.5) * 0.13;
+    Array.from({ length: AN_OCTANT }, (_, i) => {
+      const angle = (d * TURN) / DIRECTIONS.length + (i - 0.5) * 0.13;
       const isMade = n > i;
       return (
         <circle
