@@ -34,7 +34,9 @@ export function StickScope({ x, y, trail, progress }: Props) {
   const label = [
     say("whereTheStickIs"),
     edge ? say("edgeDrawn", { drawn: edge.filter((r) => r !== null).length, all: SECTORS }) : "",
-    letGo ? say("letGoFromOf", { done: letGo.filter((n) => n >= AN_OCTANT).length, all: DIRECTIONS.length }) : "",
+    letGo
+      ? say("letGoFromOf", { done: letGo.filter((n) => n >= AN_OCTANT).length, all: DIRECTIONS.length })
+      : "",
   ]
     .filter(Boolean)
     .join("; ");
