@@ -56,7 +56,7 @@ export type Settings = DeedParsed<"settings.save">["settings"];
 /** What each deed answers when it was done. */
 export type DeedValue = {
   /** `tray` is null when it asked for none, may not have one, or all nine are taken */
-  "unit.take-in": { tag: string; unitId: Id<"unit">; tray: number | null };
+  "unit.take-in": { tag: string; unitId: Id<"unit">; tray: number | null; tags: string[] };
   "profile.import": { key: string; version: number };
   "customer.add": { id: string };
   "lot.add": { id: string };

@@ -79,13 +79,21 @@ export const isMark = (a: MarkKey, b: MarkKey): boolean => a.kind === b.kind && 
 
 export type Mark = z.infer<typeof markSchema>;
 
+/** How many equal units of a lot one form may take in. */
+export const MOST_AT_ONCE = 20;
+
 const origin = z.discriminatedUnion("source", [
   z.strictObject({ source: z.literal("single"), seller: text(80), priceMinor: minor, carriageMinor: minor }),
-  z.strictObject({ source: z.literal("lot"), lotId: idOf("lot") }),
+  z.strictObject({
+    source: z.literal("lot"),
+    lotId: idOf("lot"),
+    /** so many that are equal are taken in at once, each with a tag of its own */
+    count: z.int().min(1).max(MOST_AT_ONCE).default(1),
+  }),
   z.strictObject({ source: z.literal("customer"), customerId: idOf("customer") }),
 ]);
 
-export type Origin = z.infer<typeof origin>;
+export type Origin = z.input<typeof origin>;
 
 export const INTAKE_DEEDS = {
   "customer.add": { roles: WORKERS, input: z.strictObject({ name: line(80), contact: text(200) }) },

@@ -5,6 +5,7 @@ import { randomUUID } from "node:crypto";
 import type { Knex } from "knex";
 
 import type { DeedInput } from "@/contract/deeds";
+import { intakeSchema } from "@/contract/intake";
 import { migrate, rollBack } from "@/platform/db/migrate";
 import type { Actor } from "@/platform/deed/base";
 import { modelByKey } from "@/features/models/deeds";
@@ -468,6 +469,41 @@ describe("deciding and buying", () => {
     expect(spreads).toHaveLength(5);
     for (const s of spreads) expect(sum(s.shares.map((x: { minor: number }) => x.minor))).toBe(10_001);
   }, 120_000);
+
+  test("nine equal ones of a lot come in by one form: each with its tag and its share, one spread, none on a tray", async () => {
+    const lot = await valueOf(
+      await act("lot.add", {
+        code: "L-NINE",
+        seller: "x",
+        priceMinor: 9001,
+        carriageMinor: 0,
+        unitsPromised: 9,
+      }),
+    );
+    const origin = { source: "lot" as const, lotId: lot.id!, count: 9 };
+    const { tag } = await takeIn({ origin, claim: "untested", toTray: true });
+    const rows = await db("unit").where({ lot_id: lot.id }).orderBy("tag");
+    expect(rows.map((r) => [r.claim, r.tray])).toEqual(Array.from({ length: 9 }, () => ["untested", null]));
+    const numbers = rows.map((r) => Number(/\d+/.exec(r.tag)![0]));
+    expect(rows[0]!.tag).toBe(tag);
+    expect(numbers).toEqual(Array.from({ length: 9 }, (_, i) => numbers[0]! + i));
+    expect(sum(rows.map((r) => r.lot_share_minor!))).toBe(9001);
+    expect(await db("lot_spread").where({ lot_id: lot.id })).toHaveLength(1);
+    expect(await db("event").whereIn("unit_id", rows.map((r) => r.id)).where({ kind: "unit-taken-in" })).toHaveLength(9); // prettier-ignore
+    const rest = {
+      profileKey: "knot",
+      revision: "r1",
+      claim: "",
+      swollen: false,
+      liquid: false,
+      toTray: false,
+    };
+    for (const count of [0, 21, 1.5]) {
+      const sent = { ...rest, intake: intakeSchema.parse({}), origin: { ...origin, count } };
+      expect((await act("unit.take-in", sent)).ok).toBe(false);
+    }
+    expect(await db("unit").where({ lot_id: lot.id })).toHaveLength(9);
+  });
 
   test("a carriage bill that comes after a lot is sold is booked on what was sold, to the cent", async () => {
     const lot = await valueOf(

@@ -13,6 +13,7 @@ import { Refused, nothing, stamp, touched } from "@/platform/deed/base";
 import { type Work, deed, namedUnit } from "@/platform/deed/declare";
 import { tagText } from "./view";
 import { say } from "@/features/intake/words/words";
+import type { Id } from "@/core/base/ids";
 
 async function takeTag(db: Knex): Promise<string> {
   const rows = await db("counter").where({ key: "unit-tag" }).increment("last", 1).returning("last");
@@ -79,37 +80,50 @@ export const takeIn = deed(
     const profile = await modelByKey(db, input.profileKey);
     if (!profile) throw new Refused({ code: "not-found", what: "model" });
     checkRevision(profile, input.revision);
-    const tag = await takeTag(db);
-    const tray = input.toTray && !input.swollen ? await freeTray(db) : null;
-    const row = one(
-      (
-        await db("unit")
-          .insert({
-            tag,
-            profile_id: profile.id,
-            revision: input.revision,
-            ...(await originColumns(db, input.origin)),
-            claim: input.claim,
-            intake: JSON.stringify(input.intake),
-            swollen: input.swollen,
-            liquid: input.liquid,
-            tray,
-            stage: "intake",
-            next_action: "first-test",
-            changed_by: actor.id,
-            received_at: actor.at ?? db.fn.now(),
-          })
-          .returning("id")
-      )[0],
-    );
+    const count = input.origin.source === "lot" ? input.origin.count : 1;
+    const arrived: { tag: string; id: Id<"unit">; tray: number | null }[] = [];
+    while (arrived.length < count) {
+      const tag = await takeTag(db);
+      // one is worked on at once; many go to the shelf with their labels
+      const tray = input.toTray && !input.swollen && count === 1 ? await freeTray(db) : null;
+      const row = one(
+        (
+          await db("unit")
+            .insert({
+              tag,
+              profile_id: profile.id,
+              revision: input.revision,
+              ...(await originColumns(db, input.origin)),
+              claim: input.claim,
+              intake: JSON.stringify(input.intake),
+              swollen: input.swollen,
+              liquid: input.liquid,
+              tray,
+              stage: "intake",
+              next_action: "first-test",
+              changed_by: actor.id,
+              received_at: actor.at ?? db.fn.now(),
+            })
+            .returning("id")
+        )[0],
+      );
+      arrived.push({ tag, id: row.id, tray });
+      note("unit-taken-in", row.id, {
+        tag,
+        model: profile.key,
+        swollen: input.swollen,
+        liquid: input.liquid,
+      });
+    }
+    const [first] = arrived;
+    const tags = arrived.map((u) => u.tag);
     if (input.origin.source === "lot")
-      await respread(work, input.origin.lotId, say("tagArrived", { tag }), prepared);
+      await respread(work, input.origin.lotId, say("tagArrived", { tag: tags.join(", ") }), prepared);
     if (input.listingId)
       await db("listing")
         .where({ id: input.listingId })
-        .update({ status: "arrived", unit_id: row.id, version: db.raw("version + 1") });
-    note("unit-taken-in", row.id, { tag, model: profile.key, swollen: input.swollen, liquid: input.liquid });
-    return { tag, unitId: row.id, tray };
+        .update({ status: "arrived", unit_id: first!.id, version: db.raw("version + 1") });
+    return { tag: first!.tag, unitId: first!.id, tray: first!.tray, tags };
   },
 );
 

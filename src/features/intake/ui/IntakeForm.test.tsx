@@ -52,7 +52,7 @@ test("a listing's words, price and seller are there already, and one press takes
     listingId: listing.id,
     swollen: false,
   });
-  await server.answer({ ok: true, value: { tag: "B-0201", unitId: "u" } });
+  await server.answer({ ok: true, value: { tag: "B-0201", unitId: "u", tags: ["B-0201"] } });
 });
 
 test("what is told of its history is tapped, goes with it, and is there again after a reload", async () => {
@@ -69,7 +69,35 @@ test("what is told of its history is tapped, goes with it, and is there again af
   expect(screen.getByRole("button", { name: "teeth", pressed: false })).toBeTruthy();
   await submit();
   expect(server.asked[0]!.input).toMatchObject({ intake: { told: ["fall", "first-day"] } });
-  await server.answer({ ok: true, value: { tag: "B-0201", unitId: "u" } });
+  await server.answer({ ok: true, value: { tag: "B-0201", unitId: "u", tags: ["B-0201"] } });
+});
+
+describe("a lot", () => {
+  const LOT = { id: "00000000-0000-4000-8000-000000000007", code: "L-7", seller: "quay" };
+  const many = async (count: string) => {
+    shown({ listing, lots: [LOT] });
+    await userEvent.click(screen.getByRole("button", { name: /from a lot/i }));
+    await userEvent.selectOptions(screen.getByRole("combobox", { name: /^Lot/ }), LOT.id);
+    const field = screen.getByRole("textbox", { name: "How many equal" });
+    await userEvent.clear(field);
+    if (count) await userEvent.type(field, count);
+  };
+
+  test("equal ones are taken in by one form and a count, and the button says so", async () => {
+    const server = new MadeUpServer();
+    await many("9");
+    await userEvent.click(screen.getByRole("button", { name: "Take in 9, and print their labels" }));
+    expect(server.asked[0]!.input).toMatchObject({ origin: { source: "lot", lotId: LOT.id, count: 9 } });
+    await server.answer({ ok: true, value: { tag: "B-0201", unitId: "u", tags: ["B-0201", "B-0202"] } });
+  });
+
+  test("too many, and what is no count, are told; nothing is sent", async () => {
+    const server = new MadeUpServer();
+    await many("21");
+    await userEvent.click(screen.getByRole("button", { name: /^Take in 21/ }));
+    expect(server.asked).toEqual([]);
+    expect(screen.getByRole("textbox", { name: "How many equal" }).getAttribute("aria-invalid")).toBe("true");
+  });
 });
 
 test("letters in a price are told, never read as nothing", async () => {

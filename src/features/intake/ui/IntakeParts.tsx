@@ -156,6 +156,14 @@ export function LotOrigin({ f, register, errors, lots, setDialog }: IntakeState)
             <option key={l.id} value={l.id}>{`${l.code}, ${l.seller}`}</option>
           ))}
         </NativeSelect>
+        <TextField
+          label={say("howManyEqual")}
+          {...register("count", { validate: must("origin.count") })}
+          error={Boolean(errors.count)}
+          helperText={errors.count?.message}
+          slotProps={slots("origin.count", f.count)}
+          sx={{ width: 150, flexShrink: 0 }}
+        />
         <Button onClick={() => setDialog("lot")}>{say("newLot")}</Button>
       </Row>
     )

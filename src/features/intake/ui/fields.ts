@@ -12,6 +12,8 @@ export type IntakeFields = {
   price: string;
   carriage: string;
   lotId: Id<"lot">;
+  /** of a lot: how many that are equal */
+  count: string;
   customerId: Id<"customer">;
   claim: string;
   swollen: boolean;
@@ -34,6 +36,7 @@ export const EMPTY: IntakeFields = {
   price: "",
   carriage: "",
   lotId: "",
+  count: "1",
   customerId: "",
   claim: "",
   swollen: false,

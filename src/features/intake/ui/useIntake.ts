@@ -45,6 +45,7 @@ type Way =
   | "origin.seller"
   | "origin.priceMinor"
   | "origin.carriageMinor"
+  | "origin.count"
   | "intake.costLimitMinor"
   | "intake.differs"
   | "claim";
@@ -61,7 +62,7 @@ export const slots = (way: Way, value: string) => ({
 });
 
 function originOf(f: IntakeFields): Origin {
-  if (f.source === "lot") return { source: "lot", lotId: f.lotId };
+  if (f.source === "lot") return { source: "lot", lotId: f.lotId, count: Number(f.count.trim() || "1") };
   if (f.source === "customer") return { source: "customer", customerId: f.customerId };
   return {
     source: "single",
@@ -210,13 +211,16 @@ export function useIntake(props: Props) {
       });
       if (!done?.ok) return;
       forget();
+      const { tags } = done.value;
       if (another) {
-        setTaken(done.value.tag);
+        setTaken(tags.join(", "));
         reset(nextAfter(v));
-      } else router.push(`/units/${done.value.tag}${v.swollen ? "/intake" : ""}`);
+      } else if (tags.length > 1) router.push(`/labels?kind=unit&codes=${tags.join(",")}`);
+      else router.push(`/units/${done.value.tag}${v.swollen ? "/intake" : ""}`);
     });
 
   const takeInWords = () => {
+    if (f.source === "lot" && Number(f.count) > 1) return say("takeInMany", { count: f.count });
     if (f.swollen) return say("takeInToQuarantine");
     if (freeTrays > 0) return say("takeInToATray");
     return say("takeInWithoutATray");

@@ -15,6 +15,8 @@ export const say = catalogue("intake", {
   smell: "Smell",
   grime: "Grime",
   rattle: "Rattle",
+  howManyEqual: "How many equal",
+  takeInMany: "Take in {count}, and print their labels",
   whatIsToldOfIt: "Told of it",
   historyFallLiquidSinceWhenHow: "More of its history: since when, by whom",
   chooseTheModelItsPlanAppears: "Choose the model: its plan appears here, and wear is marked on it by place.",
