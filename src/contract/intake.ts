@@ -20,6 +20,9 @@ export const GRADES_OF_CONDITION = ["none", "slight", "strong"] as const;
 
 export const RATTLES = ["none", "metal", "plastic", "unsure"] as const;
 
+/** Where its cells or pack are: taken out ones go back before it leaves. */
+export const CELLS = ["not-noted", "inside", "taken-out", "came-without"] as const;
+
 export const PARCELS = ["not-noted", "sound", "poor", "damaged"] as const;
 
 export const USES = ["unknown", "play", "precise", "own-testing"] as const;
@@ -54,6 +57,9 @@ export const intakeSchema = z.strictObject({
   grime: z.enum(GRADES_OF_CONDITION).default("none"),
   rattle: z.enum(RATTLES).default("none"),
   openedBefore: z.boolean().default(false),
+  cells: z.enum(CELLS).default("not-noted"),
+  /** where they lie while they are out */
+  cellsAt: text(60).default(""),
   told: z.array(z.enum(TOLD)).max(TOLD.length).default([]),
   history: text(1000).default(""),
   remark: text(1000).default(""),

@@ -1,5 +1,5 @@
 import { expect, newUnit, signIn, test } from "./shop";
-import { fullTest, MODULE_BAD, nameFault } from "./units";
+import { done, fullTest, MODULE_BAD, nameFault } from "./units";
 import type { ModelProfile } from "@/core/profile/profile";
 
 /** What is written down at the door, and what it changes afterwards. */
@@ -19,13 +19,25 @@ test("history is tapped at the door, stands where the first test begins, speaks 
   await told.getByRole("button", { name: "a child's hands" }).click();
   await page.getByLabel("Rattle").selectOption("metal");
   await page.getByLabel("Grime").selectOption("strong");
+  await page.getByLabel("Cells or pack").selectOption("taken out");
+  await page.getByLabel("Where they lie").fill("lid 3");
   await page.getByLabel("Was opened before").check();
   await page.getByRole("button", { name: "Save the intake" }).click();
   await expect(page.getByText("a fall; a child's hands")).toBeVisible();
   await page.goto(`/units/${tag}/test`);
-  await expect(door).toContainText(/a fall; a child's hands; opened before; rattles: metal; .*grime: strong/);
+  await expect(door).toContainText(
+    /a fall; a child's hands; opened before; rattles: metal; cells: taken out, lid 3; grime: strong/,
+  );
   await page.reload();
   await expect(door).toContainText("a fall");
+  // what fell is knocked, what rattled listened for, what was taken out put back, before it leaves
+  await page.goto(`/units/${tag}/prove`);
+  for (const [line, why] of [
+    ["trigger: taps", "it is told that it fell"],
+    ["nothing rattles", "something rattled at the door: metal"],
+    ["cells back", "its cells lie at lid 3"],
+  ])
+    await expect(page.locator("[data-proof]").filter({ hasText: line! })).toContainText(why!);
   // each is a fact of the case, and says what it makes likelier
   await page.goto(`/units/${tag}/case`);
   const facts = page.getByRole("main");
@@ -60,4 +72,40 @@ test("what it came without lowers its price and stands on the buying list, until
   await page.goto(`/units/${tag}/decide`);
   await expect(page.getByText(/^Going rates/)).toBeVisible();
   await expect(less).toHaveCount(0);
+});
+
+test("equal ones of a lot come in by one form and a count, and their labels are next", async ({
+  page,
+  db,
+}) => {
+  await signIn(page, "bram");
+  await done(page, "lot.add", {
+    code: "L-EQUAL",
+    seller: "quayside market",
+    priceMinor: 5400,
+    carriageMinor: 900,
+    unitsPromised: 6,
+  });
+  await page.goto("/units/new");
+  await page.getByRole("combobox", { name: /^Model/ }).fill("Tidewrack Dunlin");
+  await page
+    .getByRole("option", { name: /Dunlin/ })
+    .first()
+    .click();
+  await page.getByRole("button", { name: "From a lot" }).click();
+  await page.getByLabel("Lot", { exact: true }).selectOption("L-EQUAL, quayside market");
+  await page.getByLabel("How many equal").fill("60");
+  await page.getByLabel(/seller's words/i).fill("untested, from a school");
+  await page.getByRole("button", { name: /^Take in 60/ }).click();
+  await expect(page.getByLabel("How many equal")).toHaveAttribute("aria-invalid", "true");
+  await page.getByLabel("How many equal").fill("6");
+  await page.getByRole("button", { name: "Take in 6, and print their labels" }).click();
+  await expect(page).toHaveURL(/\/labels\?kind=unit&codes=B-\d+(%2C|,)/);
+  const rows = await db("unit as u")
+    .join("lot as l", "l.id", "u.lot_id")
+    .where("l.code", "L-EQUAL")
+    .select("u.tag", "u.lot_share_minor");
+  expect(rows).toHaveLength(6);
+  expect(rows.reduce((s, r) => s + (r as { lot_share_minor: number }).lot_share_minor, 0)).toBe(6300);
+  for (const { tag } of rows as { tag: string }[]) await expect(page.getByText(tag).first()).toBeVisible();
 });

@@ -33,6 +33,9 @@ test("the sheet asks for what the unit has and how it came, nothing else", () =>
     claims: [""],
     grime: ["none"],
     smell: ["none"],
+    rattle: ["none"],
+    fell: false,
+    cellsOut: null,
     cleanedByOrder: false,
     radio: false,
     builtInCell: false,
@@ -48,6 +51,14 @@ test("the sheet asks for what the unit has and how it came, nothing else", () =>
     "storage",
   ]);
   expect(keys({ grime: ["strong"], cleanedByOrder: true })).toEqual(["silence", "last-look"]);
+  // what was told and seen at the door comes back: a fall is knocked, a rattle listened for, cells put back
+  expect(keys({ rattle: ["plastic", "none"], fell: true, cellsOut: "lid 3" })).toEqual([
+    "trigger.tap",
+    "silence",
+    "rattle",
+    "last-look",
+    "cells",
+  ]);
   // what was written over at the door is still asked
   expect(keys({ claims: ["works only when tilted", ""], smell: ["strong", "none"] })).toEqual([
     "trigger.angle",
@@ -55,6 +66,21 @@ test("the sheet asks for what the unit has and how it came, nothing else", () =>
     "cleaned",
     "last-look",
   ]);
+});
+
+test("a complaint's own words are the reason where both a complaint and a fall ask for it", () => {
+  const asks = {
+    grime: [],
+    smell: [],
+    rattle: [],
+    fell: true,
+    cellsOut: null,
+    cleanedByOrder: false,
+  } as const;
+  const whole = { ...asks, radio: false, builtInCell: false };
+  const whyOf = (claims: string[]) => proofSheet({ ...whole, claims })[0]!.why;
+  expect(whyOf(["rattles when shaken"])).toEqual({ code: "claim", words: "rattles when shaken" });
+  expect(whyOf([""])).toEqual({ code: "fell" });
 });
 
 test("the charge is judged by its figure, not by what was said", () => {
@@ -75,6 +101,9 @@ describe("what still blocks", () => {
     claims: [""],
     grime: ["none"],
     smell: ["none"],
+    rattle: ["none"],
+    fell: false,
+    cellsOut: null,
     cleanedByOrder: false,
     radio: false,
     builtInCell: false,

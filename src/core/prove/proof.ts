@@ -42,12 +42,16 @@ export const HOUSE_PROVE: ProveRules = {
 
 export const TRIGGERS = ["angle", "tug", "tap", "slow", "warm", "rim", "as-told"] as const;
 export type Trigger = (typeof TRIGGERS)[number];
-export type ProofKey = `trigger.${Trigger}` | "silence" | "last-look" | "cleaned" | "bond" | "storage";
+export type ProofKey =
+  `trigger.${Trigger}` | "silence" | "rattle" | "last-look" | "cleaned" | "cells" | "bond" | "storage";
 export type ProofItem = { key: ProofKey; why: ProofWhy };
 export type ProofWhy =
   | { code: "claim"; words: string }
   | { code: "always" }
   | { code: "dirty"; what: "grime" | "smell" }
+  | { code: "fell" }
+  | { code: "rattled"; what: string }
+  | { code: "cells-out"; where: string }
   | { code: "radio" }
   | { code: "built-in-cell" };
 
@@ -86,6 +90,12 @@ export function proofSheet(unit: {
   claims: readonly string[];
   grime: readonly ("none" | "slight" | "strong")[];
   smell: readonly ("none" | "slight" | "strong")[];
+  /** what rattled, each version of it */
+  rattle: readonly ("none" | "metal" | "plastic" | "unsure")[];
+  /** it is told that it fell */
+  fell: boolean;
+  /** its cells or pack were taken out, and lie there */
+  cellsOut: string | null;
   /** a cleaning was done under a work order since */
   cleanedByOrder: boolean;
   radio: boolean;
@@ -100,13 +110,23 @@ export function proofSheet(unit: {
   const dirty = dirtyOf();
   const asked = new Map<Trigger, string>();
   for (const claim of unit.claims) for (const t of triggersOf(claim)) asked.set(t, claim);
+  const whyOf = (t: Trigger): ProofWhy | null => {
+    if (asked.has(t)) return { code: "claim", words: asked.get(t)! };
+    return t === "tap" && unit.fell ? { code: "fell" } : null; // what a fall cracked shows when it is knocked
+  };
+  const rattled = unit.rattle.find((r) => r !== "none");
   return [
-    ...TRIGGERS.flatMap((t): ProofItem[] =>
-      asked.has(t) ? [{ key: `trigger.${t}`, why: { code: "claim", words: asked.get(t)! } }] : [],
-    ),
+    ...TRIGGERS.flatMap((t): ProofItem[] => {
+      const why = whyOf(t);
+      return why ? [{ key: `trigger.${t}`, why }] : [];
+    }),
     { key: "silence", why: { code: "always" } },
+    ...(rattled ? [{ key: "rattle", why: { code: "rattled", what: rattled } } satisfies ProofItem] : []),
     ...(dirty ? [{ key: "cleaned", why: { code: "dirty", what: dirty } } satisfies ProofItem] : []),
     { key: "last-look", why: { code: "always" } },
+    ...(unit.cellsOut === null
+      ? []
+      : [{ key: "cells", why: { code: "cells-out", where: unit.cellsOut } } satisfies ProofItem]),
     ...(unit.radio ? [{ key: "bond", why: { code: "radio" } } satisfies ProofItem] : []),
     ...(unit.builtInCell ? [{ key: "storage", why: { code: "built-in-cell" } } satisfies ProofItem] : []),
   ];

@@ -43,7 +43,7 @@ export async function readProving(db: Knex, unit: OfUnit) {
 
 type Cure = Pick<AttemptRow, "number" | "suspect" | "action" | "outcome" | "undone"> & { at: string };
 type Reference = { tester: { source: string; host: string }; at: string; grade: Grade };
-type Earlier = { claim: string; intake: Pick<Intake, "grime" | "smell"> };
+type Earlier = { claim: string; intake: Pick<Intake, "grime" | "smell" | "rattle"> };
 
 /** What was said and seen at the door counts also after somebody wrote it over. */
 const EARLIER = `(select coalesce(jsonb_agg(e.body->'was' order by e.id), '[]') from event e
@@ -83,6 +83,9 @@ const sheetOf = (
     claims: told.map((t) => t.claim),
     grime: told.map((t) => t.intake.grime),
     smell: told.map((t) => t.intake.smell),
+    rattle: told.map((t) => t.intake.rattle),
+    fell: unit.intake.told.includes("fall"),
+    cellsOut: unit.intake.cells === "taken-out" ? unit.intake.cellsAt : null,
     cleanedByOrder: cleanedBy(steps),
     radio: functionsOf(profile, unit.revision).some((f) => f.kind === "radio"),
     builtInCell: profile.power.some((p) => p.kind === "built-in" && p.cells > 0),

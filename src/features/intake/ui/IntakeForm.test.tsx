@@ -72,6 +72,17 @@ test("what is told of its history is tapped, goes with it, and is there again af
   await server.answer({ ok: true, value: { tag: "B-0201", unitId: "u", tags: ["B-0201"] } });
 });
 
+test("the history is one stop for the Tab key, and arrows lead along it", async () => {
+  shown({ listing });
+  const chips = screen.getAllByRole("button", { pressed: false }).filter((b) => b.tagName !== "BUTTON");
+  expect(chips.filter((c) => c.tabIndex === 0)).toHaveLength(1);
+  chips[0]!.focus();
+  await userEvent.keyboard("{ArrowRight}{ArrowRight}{Enter}");
+  expect(screen.getByRole("button", { name: "smoke", pressed: true })).toBe(document.activeElement);
+  await userEvent.keyboard("{ArrowLeft}{ArrowLeft}{ArrowLeft}");
+  expect(screen.getByRole("button", { name: "from one day to the next" })).toBe(document.activeElement);
+});
+
 describe("a lot", () => {
   const LOT = { id: "00000000-0000-4000-8000-000000000007", code: "L-7", seller: "quay" };
   const many = async (count: string) => {

@@ -8,6 +8,7 @@ import { say } from "@/features/intake/words/words";
 import { ConditionFields } from "./ConditionFields";
 import {
   CameWithIt,
+  CellsOfIt,
   CustomerOrigin,
   LotOrigin,
   ModelAndRevision,
@@ -64,6 +65,7 @@ export function IntakeForm(props: Props) {
         />
         <PromisedAndParcel {...s} />
         <CameWithIt {...s} />
+        <CellsOfIt {...s} />
       </Column>
 
       <Column gap={1.5}>

@@ -11,6 +11,7 @@ import ToggleButtonGroup from "@mui/material/ToggleButtonGroup";
 import Typography from "@mui/material/Typography";
 import { Controller } from "react-hook-form";
 
+import { CELLS } from "@/contract/intake";
 import { addUp } from "@/core/money/money";
 import { say } from "@/features/intake/words/words";
 import { money } from "@/text/format";
@@ -19,6 +20,7 @@ import { NativeSelect } from "@/ui/fields/NativeSelect";
 import { ModelField, modelProblem } from "./ModelField";
 import type { IntakeFields } from "./fields";
 import { type IntakeState, fits, must, ofModel, slots } from "./useIntake";
+import { codeWords } from "@/words/codes";
 import { SIZE } from "@/ui/tokens";
 import { Row } from "@/ui/kit/layout";
 
@@ -224,6 +226,28 @@ export function PromisedAndParcel({ f, shop, register, errors }: IntakeState) {
         {...register("differs")}
         slotProps={slots("intake.differs", f.differs)}
       />
+    </Box>
+  );
+}
+
+/** Cells or pack: in it, or taken out and where they lie. */
+export function CellsOfIt({ f, register }: IntakeState) {
+  return (
+    <Box sx={{ display: "grid", gridTemplateColumns: "1fr 2fr", gap: 1.5 }}>
+      <NativeSelect label={say("cellsOrPack")} {...register("cells")} value={f.cells}>
+        {CELLS.map((c) => (
+          <option key={c} value={c}>
+            {codeWords(c)}
+          </option>
+        ))}
+      </NativeSelect>
+      {f.cells === "taken-out" && (
+        <TextField
+          label={say("whereTheyLie")}
+          {...register("cellsAt", { validate: fits("intake.cellsAt") })}
+          slotProps={slots("intake.cellsAt", f.cellsAt)}
+        />
+      )}
     </Box>
   );
 }

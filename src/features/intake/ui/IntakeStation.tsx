@@ -10,7 +10,7 @@ import { useState } from "react";
 
 import { Form } from "@/ui/fields/Form";
 import type { Intake, Mark } from "@/contract/intake";
-import { GRADES_OF_CONDITION, MARK_KINDS, RATTLES } from "@/contract/intake";
+import { CELLS, GRADES_OF_CONDITION, MARK_KINDS, RATTLES } from "@/contract/intake";
 import { addUp } from "@/core/money/money";
 import type { ModelProfile } from "@/core/profile/profile";
 import type { UnitView } from "@/features/units/view";
@@ -318,6 +318,26 @@ function SmellGrimeRattle({ v, setIntake }: EditIntakeState) {
       {pick("smell", say("smell"), GRADES_OF_CONDITION)}
       {pick("grime", say("grime"), GRADES_OF_CONDITION)}
       {pick("rattle", say("rattle"), RATTLES)}
+      <NativeSelect
+        label={say("cellsOrPack")}
+        value={v.intake.cells}
+        onChange={(e) => setIntake({ cells: e.target.value as Intake["cells"] })}
+      >
+        {CELLS.map((c) => (
+          <option key={c} value={c}>
+            {codeWords(c)}
+          </option>
+        ))}
+      </NativeSelect>
+      {v.intake.cells === "taken-out" && (
+        <BoundField
+          deed="unit.edit-intake"
+          name="intake.cellsAt"
+          label={say("whereTheyLie")}
+          value={v.intake.cellsAt}
+          onChange={(cellsAt) => setIntake({ cellsAt })}
+        />
+      )}
       <FormControlLabel
         control={
           <Checkbox

@@ -23,7 +23,18 @@ export type IntakeFields = {
   costLimit: string;
 } & Pick<
   Intake,
-  "smell" | "grime" | "rattle" | "openedBefore" | "told" | "history" | "remark" | "parcel" | "differs" | "use"
+  | "smell"
+  | "grime"
+  | "rattle"
+  | "openedBefore"
+  | "cells"
+  | "cellsAt"
+  | "told"
+  | "history"
+  | "remark"
+  | "parcel"
+  | "differs"
+  | "use"
 >;
 
 /** What an intake begins with. */
@@ -48,6 +59,8 @@ export const EMPTY: IntakeFields = {
   rattle: "none",
   openedBefore: false,
   told: [],
+  cells: "not-noted",
+  cellsAt: "",
   history: "",
   remark: "",
   costLimit: "",

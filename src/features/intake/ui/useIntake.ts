@@ -48,6 +48,7 @@ type Way =
   | "origin.count"
   | "intake.costLimitMinor"
   | "intake.differs"
+  | "intake.cellsAt"
   | "claim";
 
 /** The deed's own rule for a field, where something is typed. */
@@ -102,6 +103,8 @@ const intakeOf = (v: IntakeFields) => ({
   rattle: v.rattle,
   openedBefore: v.openedBefore,
   told: v.told,
+  cells: v.cells,
+  cellsAt: v.cells === "taken-out" ? v.cellsAt : "",
   history: v.history,
   remark: v.remark,
   marks: v.marks,

@@ -15,6 +15,8 @@ export const say = catalogue("intake", {
   smell: "Smell",
   grime: "Grime",
   rattle: "Rattle",
+  cellsOrPack: "Cells or pack",
+  whereTheyLie: "Where they lie",
   howManyEqual: "How many equal",
   takeInMany: "Take in {count}, and print their labels",
   whatIsToldOfIt: "Told of it",

@@ -109,11 +109,14 @@ test("what there is nothing to say about is left out, and no warranty is said", 
 test("every line of the proof sheet has a name and says what to do and why", () => {
   for (const t of TRIGGERS)
     expect(proofWords(`trigger.${t}`)).toMatchObject({ name: expect.stringMatching(/^trigger: \w/) });
-  for (const key of ["silence", "last-look", "cleaned", "bond", "storage"])
+  for (const key of ["silence", "rattle", "last-look", "cleaned", "cells", "bond", "storage"])
     expect(proofWords(key).ask.length).toBeGreaterThan(15);
   expect(proofWhyText({ code: "claim", words: "only when tilted" })).toBe(
     "the complaint: “only when tilted”",
   );
+  expect(proofWhyText({ code: "rattled", what: "metal" })).toBe("something rattled at the door: metal");
+  expect(proofWhyText({ code: "cells-out", where: "lid 3" })).toBe("its cells lie at lid 3");
+  expect(proofWhyText({ code: "cells-out", where: "" })).toBe("its cells were taken out");
   expect(proofWhyText({ code: "dirty", what: "grime" })).toContain("grime was noted at the door");
 });
 

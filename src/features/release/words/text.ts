@@ -27,6 +27,8 @@ type ProofWords = { name: string; ask: string };
 const OTHER: Record<Exclude<ProofKey, `trigger.${Trigger}`>, ProofWords> = {
   silence: { name: say("silence"), ask: say("shakeAndTurnItAtThe") },
   "last-look": { name: say("lastLook"), ask: say("seamsFlushLatchesCaughtNoSqueezed") },
+  rattle: { name: say("nothingRattles"), ask: say("shakeItAtTheEarWhat") },
+  cells: { name: say("cellsBack"), ask: say("putBackWhatWasTakenOut") },
   cleaned: { name: say("cleaned"), ask: say("whatWasDirtyOrSmeltAt") },
   bond: { name: say("bondCleared"), ask: say("clearTheBondToTheBenchs") },
   storage: { name: say("chargeForStorage"), ask: say("readTheChargeThatItLeaves") },
@@ -53,6 +55,10 @@ export function proofWords(key: string): ProofWords {
 export const proofWhyText = (why: ProofWhy): string => {
   if (why.code === "claim") return say("theComplaintWhy", { why: why.words });
   if (why.code === "dirty") return say("whatWasNotedAtTheDoor", { what: codeWords(why.what) });
+  if (why.code === "fell") return say("itIsToldThatItFell");
+  if (why.code === "rattled") return say("somethingRattledAtTheDoor", { what: codeWords(why.what) });
+  if (why.code === "cells-out")
+    return why.where ? say("itsCellsLieAt", { where: why.where }) : say("itsCellsWereTakenOut");
   if (why.code === "radio") return say("itHasARadio");
   if (why.code === "built-in-cell") return say("itHasABuiltInCell");
   return say("askedOfEveryUnit");

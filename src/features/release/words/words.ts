@@ -9,6 +9,16 @@ export const say = catalogue("release", {
   pressAtTheRimOnEvery: "Press at the rim, on every side",
   doWhatTheComplaintTellsAs: "Do what the complaint tells, as it tells it",
   silence: "silence",
+  nothingRattles: "nothing rattles",
+  shakeItAtTheEarWhat:
+    "Shake it hard at the ear, all ways up: what rattled is found and fitted, or taken out and told.",
+  cellsBack: "cells back",
+  putBackWhatWasTakenOut:
+    "Put back what was taken out at the door, the right way round, or say that it leaves without.",
+  itIsToldThatItFell: "it is told that it fell",
+  somethingRattledAtTheDoor: "something rattled at the door: {what}",
+  itsCellsLieAt: "its cells lie at {where}",
+  itsCellsWereTakenOut: "its cells were taken out",
   shakeAndTurnItAtThe: "Shake and turn it at the ear: no rattle, no tick",
   lastLook: "last look",
   seamsFlushLatchesCaughtNoSqueezed:

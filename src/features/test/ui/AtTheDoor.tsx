@@ -8,6 +8,11 @@ import { say } from "@/features/test/words/words";
 import { Block, Row, Text, Words } from "@/ui/kit/layout";
 import { codeWords } from "@/words/codes";
 
+const cellsWords = ({ cells, cellsAt }: UnitView["unit"]["intake"]): string =>
+  [say("itsCells", { are: codeWords(cells) }), cells === "taken-out" ? cellsAt : ""]
+    .filter(Boolean)
+    .join(", ");
+
 /** What was told and seen at the door, where the first test begins: its photographs, and all that asks for a look. */
 export function AtTheDoor({ view }: { view: UnitView }) {
   const { unit, photos, profile } = view;
@@ -17,6 +22,7 @@ export function AtTheDoor({ view }: { view: UnitView }) {
     unit.liquid ? say("tookLiquid") : "",
     intake.openedBefore ? say("openedBefore") : "",
     intake.rattle === "none" ? "" : say("rattlesOf", { what: codeWords(intake.rattle) }),
+    intake.cells === "not-noted" ? "" : cellsWords(intake),
     intake.smell === "none" ? "" : say("smells", { how: codeWords(intake.smell) }),
     intake.grime === "none" ? "" : say("isGrimy", { how: codeWords(intake.grime) }),
     intake.history,

@@ -571,6 +571,7 @@ export const say = catalogue("test", {
   tookLiquid: "took liquid",
   openedBefore: "opened before",
   rattlesOf: "rattles: {what}",
+  itsCells: "cells: {are}",
   smells: "smell: {how}",
   isGrimy: "grime: {how}",
   nothingWasTold: "Nothing was told of it, and nothing was seen outside.",
