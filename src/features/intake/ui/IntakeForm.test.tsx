@@ -76,7 +76,7 @@ test("the history is one stop for the Tab key, and arrows lead along it", async 
   shown({ listing });
   const chips = screen.getAllByRole("button", { pressed: false }).filter((b) => b.tagName !== "BUTTON");
   expect(chips.filter((c) => c.tabIndex === 0)).toHaveLength(1);
-  chips[0]!.focus();
+  await userEvent.click(chips[0]!);
   await userEvent.keyboard("{ArrowRight}{ArrowRight}{Enter}");
   expect(screen.getByRole("button", { name: "smoke", pressed: true })).toBe(document.activeElement);
   await userEvent.keyboard("{ArrowLeft}{ArrowLeft}{ArrowLeft}");
