@@ -40,10 +40,16 @@ export const TOLD = [
 ] as const satisfies readonly (History | "child")[];
 export type ToldKind = (typeof TOLD)[number];
 
+/** Which side of the unit a mark is on; what is on the cord has no place of the plan. */
+export const MARK_FACES = ["front", "back", "cord"] as const;
+export type MarkFace = (typeof MARK_FACES)[number];
+
 export const markSchema = z.strictObject({
   kind: z.enum(MARK_KINDS),
+  /** a place of the plan as it is seen from the front, on whichever side it is */
   x: z.number().min(-20).max(600),
   y: z.number().min(-20).max(600),
+  face: z.enum(MARK_FACES).default("front"),
   words: text(120).default(""),
   /**
    * why it is not there any more: replaced, cleaned, polished; it stays in the record as how the unit came
@@ -77,11 +83,13 @@ export const intakeSchema = z.strictObject({
 export type Intake = z.infer<typeof intakeSchema>;
 
 /** Which mark of a unit is meant: marks have no names of their own. */
-export const markKeySchema = markSchema.pick({ kind: true, x: true, y: true });
+export const markKeySchema = markSchema.pick({ kind: true, x: true, y: true, face: true });
 
 export type MarkKey = z.infer<typeof markKeySchema>;
 
-export const isMark = (a: MarkKey, b: MarkKey): boolean => a.kind === b.kind && a.x === b.x && a.y === b.y;
+/** Whether two are one mark; without a side it is one of the front. */
+export const isMark = (a: z.input<typeof markKeySchema>, b: z.input<typeof markKeySchema>): boolean =>
+  a.kind === b.kind && a.x === b.x && a.y === b.y && (a.face ?? "front") === (b.face ?? "front");
 
 export type Mark = z.infer<typeof markSchema>;
 

@@ -42,6 +42,7 @@ export const say = catalogue("kit", {
   firstPage: "First page",
   lastPage: "Last page",
   nextPage: "Next page",
+  backOfTheProfile: "Back of the {profile}, turned over",
   behindTheDrawing: "Behind the drawing",
   noPhotograph: "no photograph",
   photographNumber: "photograph {number}",

@@ -463,7 +463,9 @@ describe("prices", () => {
     );
     await valueOf(await mend(unitId, { what: "New caps", marksGone: [mark] }));
     expect(await seen()).toEqual(["fine", false]);
-    expect((await look(tag)).unit.intake.marks).toEqual([{ ...mark, words: "", gone: "mend 1: New caps" }]);
+    expect((await look(tag)).unit.intake.marks).toEqual([
+      { ...mark, face: "front", words: "", gone: "mend 1: New caps" },
+    ]);
     await valueOf(await act("mark.settle", { unitId, mark, gone: null }));
     expect(await seen()).toEqual(["worn", true]);
   });

@@ -109,3 +109,24 @@ test("equal ones of a lot come in by one form and a count, and their labels are 
   expect(rows.reduce((s, r) => s + (r as { lot_share_minor: number }).lot_share_minor, 0)).toBe(6300);
   for (const { tag } of rows as { tag: string }[]) await expect(page.getByText(tag).first()).toBeVisible();
 });
+
+test("a mark on the back is put on the back, and is there when the plan is turned over", async ({ page }) => {
+  await signIn(page, "bram");
+  const { tag } = await newUnit(page, "dunlin", { claim: "" });
+  await page.goto(`/units/${tag}/intake`);
+  await page.getByRole("button", { name: "Correct the intake" }).click();
+  await page.getByLabel("Side").selectOption("back");
+  const plan = page.getByRole("group", { name: "Tap where a mark is" });
+  await plan.evaluate((drawing) => drawing.scrollIntoView({ block: "center" }));
+  const { x, y, width, height } = (await plan.boundingBox())!;
+  await page.mouse.click(x + width * 0.4, y + height * 0.5);
+  await page.getByRole("button", { name: "Save the intake" }).click();
+  await expect(page.getByText("scratch, back")).toBeVisible();
+  await page.goto(`/units/${tag}/test`);
+  const front = page.getByRole("group", { name: /^Plan of the/ });
+  await expect(front).toBeVisible();
+  await expect(front.getByText("1", { exact: true })).toHaveCount(0);
+  await page.getByRole("button", { name: "Turn it over" }).click();
+  const back = page.getByRole("group", { name: /^Back of the/ });
+  await expect(back.getByText("1", { exact: true })).toHaveCount(1);
+});

@@ -117,7 +117,7 @@ async function takeIn(shop: Workshop, u: DemoUnit, profile: StoredProfile, ago: 
       rattle: u.rattle ?? "none",
       openedBefore: u.openedBefore ?? false,
       history: u.history ?? "",
-      marks: (u.marks ?? []).map(([kind, x, y]): Mark => ({ kind, x, y, words: "", gone: null })),
+      marks: (u.marks ?? []).map(([kind, x, y]): Mark => ({ kind, x, y, face: "front", words: "", gone: null })),
       accessories: all.filter((a) => !u.missing?.includes(a)),
       parcel: u.parcel ?? "not-noted",
       differs: u.differs ?? "",

@@ -243,8 +243,12 @@ export const thingsOf = (
 ];
 
 const NEAR_MM = 14;
-/** What a point of the plan belongs to: the nearest control, or the shell when none is near. */
-export function placeAt(profile: ModelProfile, at: { x: number; y: number }): string {
+/** What a point of the plan belongs to: the nearest control, or the shell when none is near; else the back or the cord. */
+export function placeAt(
+  profile: ModelProfile,
+  at: { x: number; y: number; face?: "front" | "back" | "cord" },
+): string {
+  if (at.face === "back" || at.face === "cord") return at.face;
   const near = profile.controls
     .map((c) => ({ c, far: Math.hypot(c.at.x - at.x, c.at.y - at.y) }))
     .sort((a, b) => a.far - b.far)[0];

@@ -20,6 +20,7 @@ type Props = {
   label: string;
   onPlace: (x: number, y: number) => void;
   photos: readonly Photograph[];
+  side?: "front" | "back";
 };
 
 /** The two controls of the front that lie farthest apart: by them a photograph is laid under the drawing most exactly. */
@@ -45,10 +46,11 @@ function laidIn({ width, height }: Photograph, plan: ModelProfile["plan"]): Simi
  * The plan to place marks on, with a photograph of the unit behind it once two controls were tapped on it: what is seen there
  * is then marked where it is.
  */
-export function PlanOnPhoto({ profile, revision, marks, label, onPlace, photos }: Props) {
+export function PlanOnPhoto({ profile, revision, marks, label, onPlace, photos, side = "front" }: Props) {
   const [chosen, setChosen] = useState("");
   const [taps, setTaps] = useState<Place[]>([]);
-  const photo = photos.find((p) => p.id === chosen);
+  // by controls a photograph is laid, and the back has none
+  const photo = side === "front" ? photos.find((p) => p.id === chosen) : undefined;
   const pair = farthestApart(controlsOf(profile, revision));
   const choose = (id: string) => {
     setChosen(id);
@@ -65,7 +67,7 @@ export function PlanOnPhoto({ profile, revision, marks, label, onPlace, photos }
   };
   return (
     <Box sx={{ display: "grid", gap: 1 }}>
-      {photos.length > 0 && (
+      {photos.length > 0 && side === "front" && (
         <Row gap={1} at="center">
           <NativeSelect
             label={say("behindTheDrawing")}
@@ -102,6 +104,7 @@ export function PlanOnPhoto({ profile, revision, marks, label, onPlace, photos }
           marks={marks}
           onPlace={tap}
           label={label}
+          side={side}
           photo={
             photo
               ? { ...photo, href: `/api/photos/${photo.id}`, fit: fit ?? first!, alone: asked !== null }

@@ -68,8 +68,40 @@ test("a mark lands where the pointer is, in tenths of a millimetre; before the l
   expect(onPlace.mock.calls).toEqual([[20.2, 8]]);
 });
 
+test("the back is turned over: its own marks mirrored, no controls, and a tap lands by the place behind the front", () => {
+  const onPlace = jest.fn();
+  const marks = [
+    { kind: "crack" as const, x: 20, y: 10, face: "front" as const, words: "", gone: null },
+    { kind: "scuff" as const, x: 30, y: 10, face: "back" as const, words: "", gone: null },
+    { kind: "stain" as const, x: 0, y: 0, face: "cord" as const, words: "", gone: null },
+  ];
+  const { container } = shown({ side: "back", marks, onPlace, onPick: () => {} });
+  expect(screen.queryAllByRole("button")).toEqual([]);
+  expect([...container.querySelectorAll("text")].map((t) => t.textContent)).toEqual(["2"]); // numbered as in the list
+  expect(Number(container.querySelector("text")!.getAttribute("x"))).toBe(dunlin.plan.width - 30);
+  const drawing = screen.getByRole("group", { name: /^Back of the/ });
+  class Same {
+    constructor(
+      readonly x: number,
+      readonly y: number,
+    ) {}
+    matrixTransform = () => this;
+  }
+  Object.assign(globalThis, { DOMPoint: Same });
+  Object.assign(drawing, { getScreenCTM: () => ({ inverse: () => null }) });
+  fireEvent(drawing, new MouseEvent("pointerdown", { bubbles: true, clientX: 12, clientY: 5 }));
+  expect(onPlace.mock.calls).toEqual([[dunlin.plan.width - 12, 5]]);
+});
+
 test("marks are numbered in their order, with their words", () => {
-  const mark = (x: number, words: string) => ({ kind: "crack" as const, x, y: 10, words, gone: null });
+  const mark = (x: number, words: string) => ({
+    kind: "crack" as const,
+    x,
+    y: 10,
+    face: "front" as const,
+    words,
+    gone: null,
+  });
   const { container } = shown({ marks: [mark(10, "by the lip"), mark(30, "")] });
   const numbers = [...container.querySelectorAll("text")].map((t) => t.textContent);
   expect(numbers).toEqual(["1", "2"]);

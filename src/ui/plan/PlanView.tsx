@@ -29,6 +29,10 @@ type Props = {
   active?: Record<string, number>;
   onPick?: (id: string) => void;
   marks?: readonly Mark[];
+  /** which side is drawn: the back is mirrored, as it lies when the unit is turned over, and bears no controls */
+  side?: "front" | "back";
+  /** turns it over, where both sides can be looked at */
+  onTurn?: () => void;
   onPlace?: (x: number, y: number) => void;
   label?: string;
   /** without marks, names or a way to pick: for small cards */
@@ -244,6 +248,9 @@ function placeOf(e: PointerEvent<SVGSVGElement>): { x: number; y: number } | nul
   return { x: Math.round(p.x * 10) / 10, y: Math.round(p.y * 10) / 10 };
 }
 
+const nameOf = (profile: string, isBack: boolean): string =>
+  isBack ? say("backOfTheProfile", { profile }) : say("planOfTheProfile", { profile });
+
 export const PlanView = memo(function PlanView(props: Props) {
   const {
     profile,
@@ -258,35 +265,41 @@ export const PlanView = memo(function PlanView(props: Props) {
     plain,
     zoom = false,
     photo = null,
+    side = "front",
+    onTurn,
   } = props;
   const { width, height, outlines } = profile.plan;
   const controls = controlsOf(profile, revision).sort((a, b) => order(a) - order(b));
-  const shown = photo?.alone ? [] : controls;
-  const functions = plain || photo ? [] : functionsOf(profile, revision).filter((f) => f.at);
+  const isBack = side === "back";
+  const shown = photo?.alone || isBack ? [] : controls;
+  const functions = plain || photo || isBack ? [] : functionsOf(profile, revision).filter((f) => f.at);
   return (
     <Drawing
       extent={{ x: -6, y: -8, width: width + 12, height: height + 14 }}
       role={plain ? "img" : "group"}
-      label={label ?? say("planOfTheProfile", { profile: profile.name })}
+      label={label ?? nameOf(profile.name, isBack)}
       zoom={zoom}
+      {...(onTurn ? { onTurn } : {})}
       {...(onPlace ? { cursor: "crosshair" } : {})}
       onPointerDown={(e) => {
         const at = onPlace && placeOf(e);
-        if (at) onPlace(at.x, at.y);
+        if (at) onPlace(isBack ? width - at.x : at.x, at.y);
       }}
     >
       {(scale) => (
         <>
           {photo && <Behind {...photo} />}
-          {(photo?.alone ? [] : outlines).map((o, i) => (
-            <path
-              key={i}
-              d={outlinePath(o.points)}
-              fill={photo ? "none" : INK.body}
-              stroke={INK.line}
-              strokeWidth={plain ? 1.6 : 0.9}
-            />
-          ))}
+          <g transform={isBack ? `translate(${width} 0) scale(-1 1)` : undefined}>
+            {(photo?.alone ? [] : outlines).map((o, i) => (
+              <path
+                key={i}
+                d={outlinePath(o.points)}
+                fill={photo ? "none" : INK.body}
+                stroke={INK.line}
+                strokeWidth={plain ? 1.6 : 0.9}
+              />
+            ))}
+          </g>
           {functions.map((f) => (
             <FunctionMark
               key={f.id}
@@ -310,9 +323,12 @@ export const PlanView = memo(function PlanView(props: Props) {
               onPick={onPick}
             />
           ))}
-          {marks.map((m, i) => (
-            <WearPin key={i} mark={m} number={i + 1} scale={scale} />
-          ))}
+          {marks.map(
+            (m, i) =>
+              m.face === side && (
+                <WearPin key={i} mark={isBack ? { ...m, x: width - m.x } : m} number={i + 1} scale={scale} />
+              ),
+          )}
         </>
       )}
     </Drawing>

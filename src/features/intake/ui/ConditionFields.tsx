@@ -10,11 +10,12 @@ import Typography from "@mui/material/Typography";
 import { useState } from "react";
 import { type Control, Controller, type UseFormRegister } from "react-hook-form";
 
-import { GRADES_OF_CONDITION, type Mark, MARK_KINDS, RATTLES } from "@/contract/intake";
+import { GRADES_OF_CONDITION, type Mark, type MarkFace, MARK_KINDS, RATTLES } from "@/contract/intake";
 import { type ModelProfile, placeName } from "@/core/profile/profile";
 import { NativeSelect } from "@/ui/fields/NativeSelect";
 import { PlanView } from "@/ui/plan/PlanView";
 import type { IntakeFields } from "./fields";
+import { FaceOfMark, markAt, ON_THE_CORD } from "./FaceOfMark";
 import { HistoryTicks } from "./HistoryTicks";
 import { say } from "@/features/intake/words/words";
 import { codeWords } from "@/words/codes";
@@ -127,14 +128,15 @@ type MarksProps = {
 function useMarks({ profile, revision, marks, onChange }: MarksProps) {
   const [kind, setKind] = useState<Mark["kind"]>("scratch");
   const [at, setAt] = useState("");
-  return { profile, revision, marks, onChange, kind, setKind, at, setAt };
+  const [face, setFace] = useState<MarkFace>("front");
+  return { profile, revision, marks, onChange, kind, setKind, at, setAt, face, setFace };
 }
 type MarksState = ReturnType<typeof useMarks>;
 
 /** Marks by place: tap the plan, or choose a control by keyboard. */
 function Marks(props: MarksProps) {
   const s = useMarks(props);
-  const { profile, revision, marks, onChange, kind, at } = s;
+  const { profile, revision, marks, onChange, kind, at, face } = s;
 
   if (!profile)
     return (
@@ -154,10 +156,11 @@ function Marks(props: MarksProps) {
         {say("chooseTheModelItsPlanAppears")}
       </Box>
     );
-  const add = (x: number, y: number) => onChange([...marks, { kind, x, y, words: "", gone: null }]);
+  const add = (x: number, y: number) => onChange([...marks, markAt(kind, face, { x, y })]);
   const byKeyboard = () => {
     const c = profile.controls.find((x) => x.id === at);
-    if (c) add(c.at.x + 3, c.at.y + 3);
+    if (face === "cord") onChange([...marks, markAt(kind, face, ON_THE_CORD)]);
+    else if (c) add(c.at.x + 3, c.at.y + 3);
   };
   return (
     <Box>
@@ -169,6 +172,7 @@ function Marks(props: MarksProps) {
           revision={revision}
           marks={marks}
           onPlace={add}
+          side={face === "back" ? "back" : "front"}
           label={say("tapWhereAMarkIs")}
         />
       </Box>
@@ -187,6 +191,8 @@ function MarkKeys({
   setKind,
   at,
   setAt,
+  face,
+  setFace,
   profile,
   onChange,
   marks,
@@ -206,6 +212,7 @@ function MarkKeys({
           </option>
         ))}
       </NativeSelect>
+      <FaceOfMark profile={profile} face={face} onChange={setFace} />
       <NativeSelect label={say("atOrTapThePlan")} value={at} onChange={(e) => setAt(e.target.value)}>
         <option value="">{say("chooseAPlace")}</option>
         {profile.controls.map((c) => (
@@ -214,7 +221,7 @@ function MarkKeys({
           </option>
         ))}
       </NativeSelect>
-      <Button onClick={byKeyboard} disabled={!at}>
+      <Button onClick={byKeyboard} disabled={!at && face !== "cord"}>
         {say("mark")}
       </Button>
       <Button onClick={() => onChange(marks.slice(0, -1))} disabled={marks.length === 0}>

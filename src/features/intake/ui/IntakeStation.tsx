@@ -9,7 +9,7 @@ import Typography from "@mui/material/Typography";
 import { useState } from "react";
 
 import { Form } from "@/ui/fields/Form";
-import type { Intake, Mark } from "@/contract/intake";
+import type { Intake, Mark, MarkFace } from "@/contract/intake";
 import { CELLS, GRADES_OF_CONDITION, MARK_KINDS, RATTLES } from "@/contract/intake";
 import { addUp } from "@/core/money/money";
 import type { ModelProfile } from "@/core/profile/profile";
@@ -20,9 +20,10 @@ import { Problem } from "@/ui/deed/Problem";
 import { useDeed } from "@/ui/deed/useDeed";
 import { NativeSelect } from "@/ui/fields/NativeSelect";
 import { PlanOnPhoto } from "@/ui/plan/PlanOnPhoto";
-import { PlanView } from "@/ui/plan/PlanView";
+import { MarkedPlan } from "@/ui/plan/MarkedPlan";
 import { PlanFrame, Station } from "@/features/units/ui/unit/Station";
 import { MarkList } from "./MarkList";
+import { FaceOfMark, markAt, ON_THE_CORD } from "./FaceOfMark";
 import { HistoryTicks } from "./HistoryTicks";
 import { Photos } from "./Photos";
 import { say } from "@/features/intake/words/words";
@@ -56,7 +57,7 @@ export function IntakeStation(props: IntakeStationProps) {
     <Station
       plan={
         <PlanFrame>
-          <PlanView profile={profile} revision={unit.revision} marks={unit.intake.marks} />
+          <MarkedPlan profile={profile} revision={unit.revision} marks={unit.intake.marks} />
         </PlanFrame>
       }
     >
@@ -183,6 +184,7 @@ function useEditIntake({ view, models, onDone }: EditIntakeProps) {
   const touched = view.recordings.length + view.checks.length + view.faults.length + view.mends.length > 0;
   const setIntake = (change: Partial<Intake>) => setV({ ...v, intake: { ...v.intake, ...change } });
   const [kind, setKind] = useState<Mark["kind"]>("scratch");
+  const [face, setFace] = useState<MarkFace>("front");
   const save = async () => {
     const done = await deed.run({
       unitId: unit.id,
@@ -192,13 +194,28 @@ function useEditIntake({ view, models, onDone }: EditIntakeProps) {
     });
     if (done?.ok) onDone();
   };
-  return { models, onDone, deed, base, v, setV, profile, touched, setIntake, kind, setKind, save };
+  return {
+    models,
+    onDone,
+    deed,
+    base,
+    v,
+    setV,
+    profile,
+    touched,
+    setIntake,
+    kind,
+    setKind,
+    face,
+    setFace,
+    save,
+  };
 }
 type EditIntakeState = ReturnType<typeof useEditIntake>;
 
 function EditIntake(props: EditIntakeProps) {
   const s = useEditIntake(props);
-  const { onDone, deed, base, v, setV, profile, setIntake, kind, save } = s;
+  const { onDone, deed, base, v, setV, profile, setIntake, kind, face, save } = s;
 
   return (
     <Form onSend={save} sx={{ display: "grid", gap: 1.7, maxWidth: 760 }}>
@@ -232,7 +249,8 @@ function EditIntake(props: EditIntakeProps) {
         profile={profile}
         revision={v.revision || null}
         marks={v.intake.marks}
-        onPlace={(x, y) => setIntake({ marks: [...v.intake.marks, { kind, x, y, words: "", gone: null }] })}
+        side={face === "back" ? "back" : "front"}
+        onPlace={(x, y) => setIntake({ marks: [...v.intake.marks, markAt(kind, face, { x, y })] })}
         label={say("tapWhereAMarkIs")}
         photos={props.view.photos}
       />
@@ -351,7 +369,7 @@ function SmellGrimeRattle({ v, setIntake }: EditIntakeState) {
   );
 }
 
-function MarksOutside({ kind, setKind, setIntake, v }: EditIntakeState) {
+function MarksOutside({ kind, setKind, face, setFace, setIntake, v, profile }: EditIntakeState) {
   return (
     <Row gap={1} oneLine>
       <NativeSelect
@@ -366,6 +384,12 @@ function MarksOutside({ kind, setKind, setIntake, v }: EditIntakeState) {
           </option>
         ))}
       </NativeSelect>
+      <FaceOfMark profile={profile} face={face} onChange={setFace} />
+      {face === "cord" && (
+        <Button onClick={() => setIntake({ marks: [...v.intake.marks, markAt(kind, face, ON_THE_CORD)] })}>
+          {say("markTheCord")}
+        </Button>
+      )}
       <Button
         onClick={() => setIntake({ marks: v.intake.marks.slice(0, -1) })}
         disabled={v.intake.marks.length === 0}

@@ -15,7 +15,7 @@ import { codeWords } from "@/words/codes";
 import { BoundField } from "@/ui/form/BoundField";
 import { Words } from "@/ui/kit/layout";
 
-const keyOf = ({ kind, x, y }: Mark): MarkKey => ({ kind, x, y });
+const keyOf = ({ kind, x, y, face }: Mark): MarkKey => ({ kind, x, y, face });
 
 /**
  * The marks outside, each with its place; one that went with a part or a cleaning counts no more, and stays

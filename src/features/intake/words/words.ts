@@ -17,6 +17,8 @@ export const say = catalogue("intake", {
   rattle: "Rattle",
   cellsOrPack: "Cells or pack",
   whereTheyLie: "Where they lie",
+  sideOfTheMark: "Side",
+  markTheCord: "Mark the cord",
   howManyEqual: "How many equal",
   takeInMany: "Take in {count}, and print their labels",
   whatIsToldOfIt: "Told of it",

@@ -290,8 +290,8 @@ function MarksGone({ marks, marksGone, choose, view }: AddMendState) {
         sx={{ gridColumn: "1 / -1", display: "flex", flexWrap: "wrap", columnGap: 2, alignItems: "center" }}
       >
         <span>{say("wentWithItOfTheMarks")}</span>
-        {marks.map(({ kind, x, y }) => {
-          const on = marksGone.some((m) => isMark(m, { kind, x, y }));
+        {marks.map(({ kind, x, y, face }) => {
+          const on = marksGone.some((m) => isMark(m, { kind, x, y, face }));
           return (
             <FormControlLabel
               key={`${kind} ${x} ${y}`}
@@ -301,13 +301,13 @@ function MarksGone({ marks, marksGone, choose, view }: AddMendState) {
                   onChange={() =>
                     choose({
                       marksGone: on
-                        ? marksGone.filter((m) => !isMark(m, { kind, x, y }))
-                        : [...marksGone, { kind, x, y }],
+                        ? marksGone.filter((m) => !isMark(m, { kind, x, y, face }))
+                        : [...marksGone, { kind, x, y, face }],
                     })
                   }
                 />
               }
-              label={`${codeWords(kind)}, ${placeAt(view.profile, { x, y })}`}
+              label={`${codeWords(kind)}, ${placeAt(view.profile, { x, y, face })}`}
             />
           );
         })}

@@ -24,7 +24,7 @@ import { Form } from "@/ui/fields/Form";
 import { TypedField } from "@/ui/form/TypedField";
 import { numberIn } from "@/ui/form/typed";
 import { useDeedForm, useTyped } from "@/ui/form/useDeedForm";
-import { PlanView } from "@/ui/plan/PlanView";
+import { MarkedPlan } from "@/ui/plan/MarkedPlan";
 import { BigFigure, PlanFrame, Station } from "@/features/units/ui/unit/Station";
 import { Closed } from "./Closed";
 import { LabelOf } from "./LabelOf";
@@ -45,7 +45,7 @@ export function ReleaseStation(props: ReleaseProps) {
       plan={
         <>
           <PlanFrame>
-            <PlanView
+            <MarkedPlan
               profile={profile}
               revision={unit.revision}
               marks={unit.intake.marks.filter((m) => m.gone === null)}

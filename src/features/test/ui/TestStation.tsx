@@ -23,7 +23,7 @@ import { LongWork, useLongWork } from "@/ui/deed/LongWork";
 import { Problem } from "@/ui/deed/Problem";
 import { useDeed } from "@/ui/deed/useDeed";
 import { Form } from "@/ui/fields/Form";
-import { PlanView } from "@/ui/plan/PlanView";
+import { MarkedPlan } from "@/ui/plan/MarkedPlan";
 import { Result } from "@/features/test/ui/result/Result";
 import { StateMark, stateOfGrade } from "@/ui/state/StateMark";
 import { PlanFrame, Station } from "@/features/units/ui/unit/Station";
@@ -70,7 +70,7 @@ export function TestStation({
       <Station
         plan={
           <PlanFrame>
-            <PlanView
+            <MarkedPlan
               profile={profile}
               revision={unit.revision}
               states={Object.fromEntries(profile.controls.map((c) => [c.id, "untested" as const]))}
