@@ -21,6 +21,7 @@ export const EVENTS = {
   "unit-taken-in": unit("standing"),
   "intake-changed": unit("standing"),
   "marks-settled": unit(),
+  "cover-given-up": unit(),
   tray: unit(),
   "liquid-cleared": unit("standing"),
   "due-set": unit(),

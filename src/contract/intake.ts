@@ -1,6 +1,6 @@
 import type { History } from "@/core/claim/history";
 import { idOf, z } from "@/core/base/schema";
-import { line, minor, text, version } from "./fields";
+import { day, line, minor, text, version } from "./fields";
 import { type Deeds, WORKERS } from "./roles";
 
 /** What is written down at the door: the shape of unit.intake and of the intake form, and the deeds there. */
@@ -22,6 +22,9 @@ export const RATTLES = ["none", "metal", "plastic", "unsure"] as const;
 
 /** Where its cells or pack are: taken out ones go back before it leaves. */
 export const CELLS = ["not-noted", "inside", "taken-out", "came-without"] as const;
+
+/** The maker's cover: while it runs, opening the unit voids it. */
+export const COVERS = ["not-asked", "runs", "over"] as const;
 
 export const PARCELS = ["not-noted", "sound", "poor", "damaged"] as const;
 
@@ -66,6 +69,11 @@ export const intakeSchema = z.strictObject({
   cells: z.enum(CELLS).default("not-noted"),
   /** where they lie while they are out */
   cellsAt: text(60).default(""),
+  makersCover: z.enum(COVERS).default("not-asked"),
+  /** its last day, where it is known */
+  coverUntil: day.nullable().default(null),
+  /** who agreed that opening may void it; nobody yet where it is empty */
+  coverGiven: text(120).default(""),
   told: z.array(z.enum(TOLD)).max(TOLD.length).default([]),
   history: text(1000).default(""),
   remark: text(1000).default(""),
@@ -144,6 +152,11 @@ export const INTAKE_DEEDS = {
   "mark.settle": {
     roles: WORKERS,
     input: z.strictObject({ unitId: idOf("unit"), mark: markKeySchema, gone: line(120).nullable() }),
+  },
+  /** somebody agreed that opening may void the maker's cover */
+  "cover.give-up": {
+    roles: WORKERS,
+    input: z.strictObject({ unitId: idOf("unit"), by: line(120) }),
   },
   "unit.to-tray": {
     roles: WORKERS,

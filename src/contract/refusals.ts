@@ -63,6 +63,7 @@ export type Refusal =
   | { code: "needs-measuring"; left: number }
   | { code: "csv"; problems: { row: number; message: string }[] }
   | { code: "question-over"; why: "expired" | "withdrawn" | "answered" | "closed" | "changed-often" }
+  | { code: "cover-runs"; until: string | null }
   | { code: "no-guide" }
   | { code: "work"; problem: WorkProblem; names: Record<string, string> }
   | { code: "loose-fragments"; numbers: number[] }

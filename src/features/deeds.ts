@@ -16,6 +16,7 @@ import { deeds as casePresence } from "./case/presence";
 import { deeds as day } from "./day/deeds";
 import { deeds as decide } from "./decide/deeds";
 import { deeds as find } from "./find/deeds";
+import { deeds as intakeCover } from "./intake/cover";
 import { deeds as intake } from "./intake/deeds";
 import { deeds as intakePhotos } from "./intake/photos";
 import { deeds as mendCalibrate } from "./mend/calibrate";
@@ -60,6 +61,7 @@ const BODIES = [
   ...decide,
   ...find,
   ...intake,
+  ...intakeCover,
   ...intakePhotos,
   ...mendCalibrate,
   ...mendFaults,

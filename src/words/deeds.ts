@@ -12,6 +12,7 @@ export const say = catalogue("deeds", {
   "unit.take-in": "taking a unit in",
   "unit.edit-intake": "the changed intake",
   "mark.settle": "a mark outside",
+  "cover.give-up": "the maker's cover",
   "recording.take-as-proof": "taking a recording as the proof",
   "unit.to-tray": "a unit's tray",
   "unit.clear-liquid": "the sign-off as dry",

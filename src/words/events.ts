@@ -5,6 +5,7 @@ export const say = catalogue("events", {
   "unit-taken-in": "took it in",
   "intake-changed": "changed the intake",
   "marks-settled": "settled marks outside",
+  "cover-given-up": "let the maker's cover go",
   tray: "moved it",
   "liquid-cleared": "signed it off as dry",
   "recording-stored": "tested it",

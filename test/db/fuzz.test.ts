@@ -211,6 +211,10 @@ const VALID: { [D in DeedName]: () => Promise<Case<D>> } = {
     const { id: unitId, claim, swollen, liquid, intake, version } = unit;
     return { input: { unitId, version, revision: null, claim: `${claim} now`, swollen, liquid, intake } };
   },
+  "cover.give-up": async () => {
+    const { unitId } = await takeIn({ intake: intakeSchema.parse({ makersCover: "runs" }) });
+    return { input: { unitId, by: "Una Fell, by telephone" } };
+  },
   "mark.settle": async () => {
     const { unitId } = await takeIn({ intake: intakeSchema.parse({ marks: [{ ...MARK, words: "" }] }) });
     return { input: { unitId, mark: MARK, gone: "new cap" } };

@@ -1,4 +1,4 @@
-import { expect, newUnit, signIn, test } from "./shop";
+import { deed, expect, newUnit, signIn, test } from "./shop";
 import { done, fullTest, MODULE_BAD, nameFault } from "./units";
 import type { ModelProfile } from "@/core/profile/profile";
 
@@ -129,4 +129,31 @@ test("a mark on the back is put on the back, and is there when the plan is turne
   await page.getByRole("button", { name: "Turn it over" }).click();
   const back = page.getByRole("group", { name: /^Back of the/ });
   await expect(back.getByText("1", { exact: true })).toHaveCount(1);
+});
+
+test("while the maker's cover runs nothing opens the unit, until it is written who let it go", async ({ page }) => {
+  await signIn(page, "bram");
+  const intake = { makersCover: "runs", coverUntil: "2099-03-01" };
+  const { tag, unitId } = await newUnit(page, "dunlin", { intake });
+  await fullTest(page, "dunlin", unitId, { faults: MODULE_BAD });
+  const faultId = await nameFault(page, unitId, "stick.left", "rests off centre", "restOffset");
+  // the lazy ways: a logged mend that opened it, and an order
+  const mend = {
+    unitId,
+    faultId,
+    what: "New module",
+    part: "",
+    minutes: 20,
+    remark: "",
+    opened: true,
+    settlesFault: true,
+  };
+  const refused = await deed(page, "mend.add", mend);
+  expect(refused.body.problem?.code).toBe("cover-runs");
+  await page.goto(`/units/${tag}/mend`);
+  await expect(page.getByText(/The maker's cover runs until .*2099: opening it voids the cover/)).toBeVisible();
+  await page.getByLabel("Who agreed, and how").fill("the shop: the maker takes six weeks");
+  await page.getByRole("button", { name: "Let the cover go" }).click();
+  await expect(page.getByText("The maker's cover ran, and was let go: the shop: the maker takes six weeks.")).toBeVisible();
+  await done(page, "mend.add", mend);
 });

@@ -8,6 +8,7 @@ import { modelById } from "@/features/models/deeds";
 import { mustHaveYes } from "@/features/questions/deeds";
 import { fitPiece } from "@/features/stock/fitted";
 import { slotOf } from "@/features/stock/fit";
+import { mustBeFreeToOpen } from "@/features/intake/cover";
 import { setMarks } from "@/features/intake/deeds";
 import { deed, namedUnit, unitOf, type Work } from "@/platform/deed/declare";
 import type { UnitRow } from "@/platform/db/tables";
@@ -121,7 +122,10 @@ export async function logMend(
 export const addMend = deed(
   "mend.add",
   { unit: namedUnit, batches: ({ fromStock }) => (fromStock ? [fromStock.batchId] : []), workable: true },
-  (work, input) => logMend(work, work.unit, input),
+  async (work, input) => {
+    if (input.opened) await mustBeFreeToOpen(work.db, work.unit);
+    return logMend(work, work.unit, input);
+  },
 );
 
 export const editMend = deed(

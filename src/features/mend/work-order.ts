@@ -11,6 +11,7 @@ import { refTo } from "@/core/mend/ref";
 import { replay } from "@/core/mend/work";
 import { guideOf } from "@/core/profile/guide";
 import { type ModelProfile, controlsOf } from "@/core/profile/profile";
+import { mustBeFreeToOpen } from "@/features/intake/cover";
 import { say } from "@/features/mend/words/words";
 import { modelById, modelByKey } from "@/features/models/deeds";
 import { mustHaveYes } from "@/features/questions/deeds";
@@ -101,6 +102,7 @@ export const openWork = deed(
   "work.open",
   { unit: namedUnit, workable: true },
   async ({ db, actor, note, unit }, input) => {
+    await mustBeFreeToOpen(db, unit);
     const own = await modelById(db, unit.profile_id);
     // the newest guide of the model: what was learned since the unit came in counts for it too
     const newest = (await modelByKey(db, own.key)) ?? own;

@@ -63,6 +63,7 @@ const EXAMPLES: { [C in Here]: Extract<Refusal, { code: C }> } = {
   "needs-measuring": { code: "needs-measuring", left: 1 },
   csv: { code: "csv", problems: [{ row: 3, message: "no such part" }] },
   "question-over": { code: "question-over", why: "expired" },
+  "cover-runs": { code: "cover-runs", until: "2027-03-01" },
   "no-guide": { code: "no-guide" },
   "loose-fragments": { code: "loose-fragments", numbers: [1, 2] },
   "test-first": { code: "test-first", which: "closed" },

@@ -116,6 +116,8 @@ const WORDS: Words = {
     if (p.why === "changed-often") return say("thisAnswerWasChangedSeveral");
     return say("theWorkshopTookThisQuestion");
   },
+  "cover-runs": (p) =>
+    p.until ? say("theMakersCoverRunsUntil", { until: p.until }) : say("theMakersCoverRuns"),
   "no-guide": () => say("thisModelHasNoGuideYet"),
   work: (p) => workText(p.problem, p.names),
   "loose-fragments": (p) =>

@@ -9,6 +9,7 @@ import { ConditionFields } from "./ConditionFields";
 import {
   CameWithIt,
   CellsOfIt,
+  CoverOfIt,
   CustomerOrigin,
   LotOrigin,
   ModelAndRevision,
@@ -66,6 +67,7 @@ export function IntakeForm(props: Props) {
         <PromisedAndParcel {...s} />
         <CameWithIt {...s} />
         <CellsOfIt {...s} />
+        <CoverOfIt {...s} />
       </Column>
 
       <Column gap={1.5}>

@@ -11,7 +11,7 @@ import ToggleButtonGroup from "@mui/material/ToggleButtonGroup";
 import Typography from "@mui/material/Typography";
 import { Controller } from "react-hook-form";
 
-import { CELLS } from "@/contract/intake";
+import { CELLS, COVERS } from "@/contract/intake";
 import { addUp } from "@/core/money/money";
 import { say } from "@/features/intake/words/words";
 import { money } from "@/text/format";
@@ -246,6 +246,29 @@ export function CellsOfIt({ f, register }: IntakeState) {
           label={say("whereTheyLie")}
           {...register("cellsAt", { validate: fits("intake.cellsAt") })}
           slotProps={slots("intake.cellsAt", f.cellsAt)}
+        />
+      )}
+    </Box>
+  );
+}
+
+/** Whether the maker still covers it, and until when: opening would void that. */
+export function CoverOfIt({ f, register }: IntakeState) {
+  return (
+    <Box sx={{ display: "grid", gridTemplateColumns: "1fr 2fr", gap: 1.5 }}>
+      <NativeSelect label={say("makersCover")} {...register("makersCover")} value={f.makersCover}>
+        {COVERS.map((c) => (
+          <option key={c} value={c}>
+            {codeWords(c)}
+          </option>
+        ))}
+      </NativeSelect>
+      {f.makersCover === "runs" && (
+        <TextField
+          type="date"
+          label={say("itsLastDay")}
+          {...register("coverUntil")}
+          slotProps={{ inputLabel: { shrink: true } }}
         />
       )}
     </Box>

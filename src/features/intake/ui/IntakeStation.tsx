@@ -5,12 +5,13 @@ import Box from "@mui/material/Box";
 import Button from "@mui/material/Button";
 import Checkbox from "@mui/material/Checkbox";
 import FormControlLabel from "@mui/material/FormControlLabel";
+import TextField from "@mui/material/TextField";
 import Typography from "@mui/material/Typography";
 import { useState } from "react";
 
 import { Form } from "@/ui/fields/Form";
 import type { Intake, Mark, MarkFace } from "@/contract/intake";
-import { CELLS, GRADES_OF_CONDITION, MARK_KINDS, RATTLES } from "@/contract/intake";
+import { CELLS, COVERS, GRADES_OF_CONDITION, MARK_KINDS, RATTLES } from "@/contract/intake";
 import { addUp } from "@/core/money/money";
 import type { ModelProfile } from "@/core/profile/profile";
 import type { UnitView } from "@/features/units/view";
@@ -354,6 +355,26 @@ function SmellGrimeRattle({ v, setIntake }: EditIntakeState) {
           label={say("whereTheyLie")}
           value={v.intake.cellsAt}
           onChange={(cellsAt) => setIntake({ cellsAt })}
+        />
+      )}
+      <NativeSelect
+        label={say("makersCover")}
+        value={v.intake.makersCover}
+        onChange={(e) => setIntake({ makersCover: e.target.value as Intake["makersCover"] })}
+      >
+        {COVERS.map((c) => (
+          <option key={c} value={c}>
+            {codeWords(c)}
+          </option>
+        ))}
+      </NativeSelect>
+      {v.intake.makersCover === "runs" && (
+        <TextField
+          type="date"
+          label={say("itsLastDay")}
+          value={v.intake.coverUntil ?? ""}
+          onChange={(e) => setIntake({ coverUntil: e.target.value || null })}
+          slotProps={{ inputLabel: { shrink: true } }}
         />
       )}
       <FormControlLabel

@@ -21,6 +21,8 @@ export type IntakeFields = {
   marks: Mark[];
   accessories: string[];
   costLimit: string;
+  /** the last day of the maker's cover, as it is typed */
+  coverUntil: string;
 } & Pick<
   Intake,
   | "smell"
@@ -29,6 +31,7 @@ export type IntakeFields = {
   | "openedBefore"
   | "cells"
   | "cellsAt"
+  | "makersCover"
   | "told"
   | "history"
   | "remark"
@@ -61,6 +64,8 @@ export const EMPTY: IntakeFields = {
   told: [],
   cells: "not-noted",
   cellsAt: "",
+  makersCover: "not-asked",
+  coverUntil: "",
   history: "",
   remark: "",
   costLimit: "",

@@ -19,6 +19,8 @@ export const say = catalogue("intake", {
   whereTheyLie: "Where they lie",
   sideOfTheMark: "Side",
   markTheCord: "Mark the cord",
+  makersCover: "Maker's cover",
+  itsLastDay: "Its last day, if known",
   howManyEqual: "How many equal",
   takeInMany: "Take in {count}, and print their labels",
   whatIsToldOfIt: "Told of it",

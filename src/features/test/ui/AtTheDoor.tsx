@@ -23,6 +23,7 @@ export function AtTheDoor({ view }: { view: UnitView }) {
     intake.openedBefore ? say("openedBefore") : "",
     intake.rattle === "none" ? "" : say("rattlesOf", { what: codeWords(intake.rattle) }),
     intake.cells === "not-noted" ? "" : cellsWords(intake),
+    intake.makersCover === "runs" ? say("underTheMakersCover") : "",
     intake.smell === "none" ? "" : say("smells", { how: codeWords(intake.smell) }),
     intake.grime === "none" ? "" : say("isGrimy", { how: codeWords(intake.grime) }),
     intake.history,

@@ -571,6 +571,7 @@ export const say = catalogue("test", {
   tookLiquid: "took liquid",
   openedBefore: "opened before",
   rattlesOf: "rattles: {what}",
+  underTheMakersCover: "the maker's cover runs",
   itsCells: "cells: {are}",
   smells: "smell: {how}",
   isGrimy: "grime: {how}",

@@ -27,6 +27,7 @@ test.each<[string, Record<string, unknown>, string]>([
   ["proof-answered", { key: "trigger.tug", result: "cannot" }, "trigger: tugs: cannot be done"],
   ["intake-changed", { was: { claim: "drifts", intake: { v: 1 } } }, "claim was “drifts”"],
   ["marks-settled", { marks: ["label-glue"], gone: null }, "label glue, still there"],
+  ["cover-given-up", { by: "Una Fell, by telephone" }, "Una Fell, by telephone"],
   ["decided", { disposition: "sell-as-it-is", route: null, why: "" }, "Sell as it is"],
   ["due-set", { dueOn: null }, "due none"],
   [
