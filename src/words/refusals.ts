@@ -131,8 +131,10 @@ export const say = catalogue("refusals", {
   thisAnswerWasChangedSeveral:
     "This answer was changed several times already. Call the workshop: they can still change it for you.",
   theWorkshopTookThisQuestion: "The workshop took this question back. Ask them for the new one.",
-  theMakersCoverRunsUntil: "The maker's cover runs until {until}, and opening the unit voids it. Send it to the maker, or write under Mend who agreed to let the cover go.",
-  theMakersCoverRuns: "The maker's cover runs, and opening the unit voids it. Send it to the maker, or write under Mend who agreed to let the cover go.",
+  theMakersCoverRunsUntil:
+    "The maker's cover runs until {until}, and opening the unit voids it. Send it to the maker, or write under Mend who agreed to let the cover go.",
+  theMakersCoverRuns:
+    "The maker's cover runs, and opening the unit voids it. Send it to the maker, or write under Mend who agreed to let the cover go.",
   thisModelHasNoGuideYet:
     "This model has no guide yet. Write its steps under Models, or log the mend by hand.",
   loosePieceNumbers2FitNothing:

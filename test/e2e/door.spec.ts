@@ -131,7 +131,9 @@ test("a mark on the back is put on the back, and is there when the plan is turne
   await expect(back.getByText("1", { exact: true })).toHaveCount(1);
 });
 
-test("while the maker's cover runs nothing opens the unit, until it is written who let it go", async ({ page }) => {
+test("while the maker's cover runs nothing opens the unit, until it is written who let it go", async ({
+  page,
+}) => {
   await signIn(page, "bram");
   const intake = { makersCover: "runs", coverUntil: "2099-03-01" };
   const { tag, unitId } = await newUnit(page, "dunlin", { intake });
@@ -151,9 +153,13 @@ test("while the maker's cover runs nothing opens the unit, until it is written w
   const refused = await deed(page, "mend.add", mend);
   expect(refused.body.problem?.code).toBe("cover-runs");
   await page.goto(`/units/${tag}/mend`);
-  await expect(page.getByText(/The maker's cover runs until .*2099: opening it voids the cover/)).toBeVisible();
+  await expect(
+    page.getByText(/The maker's cover runs until .*2099: opening it voids the cover/),
+  ).toBeVisible();
   await page.getByLabel("Who agreed, and how").fill("the shop: the maker takes six weeks");
   await page.getByRole("button", { name: "Let the cover go" }).click();
-  await expect(page.getByText("The maker's cover ran, and was let go: the shop: the maker takes six weeks.")).toBeVisible();
+  await expect(
+    page.getByText("The maker's cover ran, and was let go: the shop: the maker takes six weeks."),
+  ).toBeVisible();
   await done(page, "mend.add", mend);
 });

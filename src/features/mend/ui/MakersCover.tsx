@@ -29,9 +29,7 @@ export function MakersCover({ view, canWork }: { view: UnitView; canWork: boolea
   if (!holdsTheShell(unit.intake, dayOf(new Date(), settings.timeZone))) return null;
   return (
     <Notice severity="warning" role="note" after={1.5}>
-      {coverUntil
-        ? say("coverRunsUntil", { until: day(coverUntil, settings) })
-        : say("coverRunsAsTold")}{" "}
+      {coverUntil ? say("coverRunsUntil", { until: day(coverUntil, settings) }) : say("coverRunsAsTold")}{" "}
       {unit.source === "customer" ? say("itIsTheirsToLetGo") : say("sendItInFirst")}
       {canWork && (
         <Form
@@ -46,7 +44,12 @@ export function MakersCover({ view, canWork }: { view: UnitView; canWork: boolea
             onChange={setBy}
             required
           />
-          <Button type="submit" variant="outlined" color="inherit" disabled={by.trim() === "" || giveUp.running}>
+          <Button
+            type="submit"
+            variant="outlined"
+            color="inherit"
+            disabled={by.trim() === "" || giveUp.running}
+          >
             {say("letTheCoverGo")}
           </Button>
         </Form>
