@@ -4,6 +4,7 @@
 import { connect } from "@/platform/db/connection";
 import { migrate, rollBack } from "@/platform/db/migrate";
 import { demoMend } from "./demo/mending";
+import { papers } from "./demo/papers";
 import { listings, orders, partners, people, stock } from "./demo/shop";
 import { unit } from "./demo/story";
 import { DEMO_UNITS } from "./demo/units";
@@ -33,6 +34,7 @@ try {
         (name) => shop.as(name, 0),
         shop.now,
       );
+      await papers(shop);
       await trx("setting").insert({ key: "demo", value: JSON.stringify({ v: 1 }) });
     });
   }

@@ -12,6 +12,7 @@ import { QUESTION_DEEDS } from "./question";
 import { MEND_DEEDS } from "./mend";
 import { PROVE_DEEDS } from "./prove";
 import { RELEASE_DEEDS } from "./release";
+import { PAPER_DEEDS } from "./papers";
 import { PARTS_DEEDS } from "./parts";
 import { BUYING_DEEDS } from "./buying";
 import { DAY_DEEDS } from "./day";
@@ -36,6 +37,7 @@ export const DEEDS = {
   ...MEND_DEEDS,
   ...PROVE_DEEDS,
   ...RELEASE_DEEDS,
+  ...PAPER_DEEDS,
   ...PARTS_DEEDS,
   ...BUYING_DEEDS,
   ...DAY_DEEDS,
@@ -67,6 +69,8 @@ export type DeedValue = {
   "proof.answer": { result: ProofResult };
   "feed.make": { token: string };
   "reading.take": { id: string; verdict: "pass" | "fail" | "not-tested" };
+  "paper.issue": { id: string; number: number };
+  "paper.correct": { id: string; number: number };
   "question.send": { token: string };
   "listing.keep": { id: string };
   "stock.receive": { id: string; code: string };

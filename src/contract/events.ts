@@ -101,6 +101,7 @@ export const EVENTS = {
   "unit-came-back": unit("outcome", "standing"),
   "unit-reopened": unit("outcome", "standing"),
   "certificate-revoked": unit(),
+  "paper-issued": unit(),
   /** a closed unit carries another share of its lot */
   "share-changed": unit("outcome"),
 

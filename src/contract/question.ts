@@ -4,9 +4,19 @@ import { type Deeds, WORKERS } from "./roles";
 
 /** What a customer is asked about their unit, fault by fault, and what they answer. */
 
+/** The like part on the other side, done while it is open: its price beside the option's, and what that saves. */
+const likeSchema = z.strictObject({
+  place: line(60),
+  words: line(200),
+  priceMinor: z.int().min(0).max(100_000_000),
+  savesMinor: z.int().min(0).max(100_000_000),
+});
+
 export const questionBodySchema = z.strictObject({
   v: z.literal(1),
   findings: text(2000),
+  /** photographs of the unit that the customer is shown */
+  photos: z.array(idOf("photo")).max(6).default([]),
   faults: z
     .array(
       z.strictObject({
@@ -21,6 +31,7 @@ export const questionBodySchema = z.strictObject({
               priceMinor: z.int().min(0).max(100_000_000),
               days: z.int().min(0).max(365),
               warrantyDays: z.int().min(0).max(3650),
+              like: likeSchema.nullable().default(null),
             }),
           )
           .min(1)
@@ -31,6 +42,7 @@ export const questionBodySchema = z.strictObject({
     .max(20),
 });
 
+export type LikePart = z.infer<typeof likeSchema>;
 export type QuestionBody = z.infer<typeof questionBodySchema>;
 
 /** "no" turns the work at this fault down; it is always offered. */
@@ -40,7 +52,9 @@ export const answerSchema = z.strictObject({
   name: line(80),
   words: text(600),
   choices: z
-    .array(z.strictObject({ faultId: idOf("fault"), choice: z.string().max(40) }))
+    .array(
+      z.strictObject({ faultId: idOf("fault"), choice: z.string().max(40), like: z.boolean().optional() }),
+    )
     .min(1)
     .max(20),
   /** says that an earlier answer is meant to change */

@@ -2,6 +2,7 @@ import type { CalibrationProblem } from "@/core/calibrate/calibrate";
 import type { WorkProblem } from "@/core/mend/work";
 import type { FitWhy } from "@/core/parts/fit";
 import type { FirmBlock } from "@/core/record/standing";
+import type { PaperKind } from "./papers";
 import type { Role } from "./roles";
 
 /** Why a change was refused. The interface words each of them (src/text/deed/refusals.ts). */
@@ -63,6 +64,8 @@ export type Refusal =
   | { code: "needs-measuring"; left: number }
   | { code: "csv"; problems: { row: number; message: string }[] }
   | { code: "question-over"; why: "expired" | "withdrawn" | "answered" | "closed" | "changed-often" }
+  | { code: "paper-written"; kind: PaperKind; number: number }
+  | { code: "nothing-to-bill"; why: "not-closed" | "no-price" | "not-sold" | "not-bought" }
   | { code: "cover-runs"; until: string | null }
   | { code: "no-guide" }
   | { code: "work"; problem: WorkProblem; names: Record<string, string> }

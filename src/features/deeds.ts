@@ -28,6 +28,7 @@ import { deeds as mendTips } from "./mend/tips";
 import { deeds as mendWorkDone } from "./mend/work-done";
 import { deeds as mendWorkOrder } from "./mend/work-order";
 import { deeds as models } from "./models/deeds";
+import { deeds as papers } from "./papers/deeds";
 import { deeds as partsDonors } from "./parts/donors";
 import { deeds as partsOrders } from "./parts/orders";
 import { deeds as partsPlan } from "./parts/plan";
@@ -72,6 +73,7 @@ const BODIES = [
   ...mendWorkDone,
   ...mendWorkOrder,
   ...models,
+  ...papers,
   ...partsDonors,
   ...partsOrders,
   ...partsPlan,

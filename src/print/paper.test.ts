@@ -92,12 +92,67 @@ const letter = (n: number) => ({
   place: "left stick",
   address: n === 1 ? ADDRESS : null,
 });
+/** A bill with more lines than a page holds, in a shop under the margin whose work bears the whole tax. */
+const account = {
+  kind: "bill",
+  number: 41,
+  address: null,
+  correctedBy: 42,
+  body: {
+    v: 1,
+    issuedOn: "2026-03-02",
+    shop: { name: shop.shopName, town: shop.town },
+    other: { name: "Wren Alder", contact: "Mill Lane 3, Oxmere" },
+    tag: "B-0147",
+    model: "Dunlin",
+    claim: "the left one walks off on its own and I cannot aim any more",
+    findings: "",
+    until: null,
+    lines: Array.from({ length: 40 }, (_, i) => ({ words: LONG, detail: `cured ${i}`, amountMinor: 100 })),
+    refused: ["right trigger: short"],
+    done: [{ what: LONG, part: "wiper" }],
+    covers: [
+      { name: "the unit", days: 90, until: "2026-05-31" },
+      { name: "wiper, left stick", days: 180, until: null },
+    ],
+    sumMinor: 4000,
+    currency: shop.currency,
+    tax: { scheme: "full", rate: 0.25, netMinor: 3200, taxMinor: 800 },
+    books: { purchaseMinor: 1234, owedMinor: 800 },
+    corrects: { number: 40, sumMinor: 4500, owedMinor: 900, why: "One part was never fitted." },
+  },
+};
+const receipt = {
+  ...account,
+  kind: "receipt",
+  correctedBy: null,
+  body: {
+    ...account.body,
+    lines: account.body.lines.slice(0, 1),
+    sumMinor: 100,
+    corrects: null,
+    refused: [],
+    done: [],
+    covers: [],
+  },
+};
+const offer = {
+  ...receipt,
+  kind: "offer",
+  address: "https://repairs.example/q/abcdef",
+  body: {
+    ...receipt.body,
+    until: "2026-03-20",
+    findings: LONG,
+    lines: [{ words: "Fault 1: left stick drifts", detail: "", amountMinor: null }, ...receipt.body.lines],
+  },
+};
 const dunlin = modelOf("dunlin");
 const guide = guideOf(dunlin.guide!, dunlin.revisions[0]!.id);
 const SIZE = { widthMm: 40, heightMm: 20 };
 const label = (n: number) => ({ code: `UNIT-${n}`, title: `B-${1000 + n}`, line: LONG });
 
-const [certified, letters, one, sheets, mat] = printed([
+const [certified, letters, one, sheets, mat, bill, bought, offered] = printed([
   { task: "printCertificate", input: [certificate, ADDRESS, shop, standing] },
   {
     task: "printLetters",
@@ -106,7 +161,8 @@ const [certified, letters, one, sheets, mat] = printed([
   { task: "printLabels", input: [[label(1)], SIZE, false] },
   { task: "printLabels", input: [Array.from({ length: 70 }, (_, i) => label(i)), SIZE, true] },
   { task: "printMat", input: ["B-0147", dunlin, guide] },
-]) as [Sheet[], Sheet[], Sheet[], Sheet[], Sheet[]];
+  ...[account, receipt, offer].map((a) => ({ task: "printAccount", input: [a, shop] })),
+]) as [Sheet[], Sheet[], Sheet[], Sheet[], Sheet[], Sheet[], Sheet[], Sheet[]];
 
 const words = (sheets: Sheet[]) =>
   sheets
@@ -139,6 +195,9 @@ test.each([
   ["one label", one, 2],
   ["sheets of labels", sheets, 20],
   ["tray mat", mat, 14],
+  ["bill", bill, 47],
+  ["receipt", bought, 47],
+  ["offer", offered, 47],
 ])("nothing on the %s is over another or off the sheet", (_, paper, margin) => {
   for (const sheet of paper) expect([clashes(sheet), outside(sheet, margin)]).toEqual([[], []]);
 });
@@ -152,6 +211,29 @@ test("a certificate says every figure, long ones whole, and goes on overleaf", (
   expect(all).not.toContain("This certificate has been revoked.");
   for (const word of LONG.split(" ")) expect(all).toContain(word);
   expect(all.replace(/ /g, "")).toContain(ADDRESS);
+});
+
+test("a bill says all of its lines, the tax in it, what was not wanted and what is covered, and never the purchase", () => {
+  expect(bill.length).toBeGreaterThan(1);
+  const all = words(bill);
+  for (let i = 0; i < 40; i++) expect(all).toContain(`cured ${i} `);
+  expect(all).toContain("Bill 0041");
+  expect(all).toContain("Bill 0042 stands in the place of this one.");
+  expect(all).toMatch(/Of this, tax at 25 %: .*8\.00; without it .*32\.00/);
+  expect(all).toMatch(/Corrects 0040: One part was never fitted\. Difference: -.*5\.00/);
+  expect(all).toContain("Not wanted by you, so not done right trigger: short");
+  expect(all).toContain("the unit: until 31 May 2026");
+  expect(all).toContain("wiper, left stick: 180 days from the handover");
+  expect(all).not.toContain("12.34");
+});
+
+test("a receipt is for the seller to sign, an offer for the customer, with where it can be answered", () => {
+  expect(words(bought)).toContain("Bought from a private person: no tax is charged or shown.");
+  expect(words(bought)).toContain("The seller: I sold this and was paid.");
+  expect(words(bought)).not.toContain("In your words");
+  expect(words(offered)).toContain("The prices hold until 20 Mar 2026.");
+  expect(words(offered)).toContain("Or answer at https://repairs.example/q/abcdef");
+  expect(words(offered)).not.toContain("Total");
 });
 
 test("each holder of a bad batch has a letter of their own, with an address only where there is one", () => {

@@ -13,6 +13,8 @@ export const say = catalogue("deeds", {
   "unit.edit-intake": "the changed intake",
   "mark.settle": "a mark outside",
   "cover.give-up": "the maker's cover",
+  "paper.issue": "a paper",
+  "paper.correct": "a corrected paper",
   "recording.take-as-proof": "taking a recording as the proof",
   "unit.to-tray": "a unit's tray",
   "unit.clear-liquid": "the sign-off as dry",

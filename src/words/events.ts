@@ -67,6 +67,7 @@ export const say = catalogue("events", {
   "unit-came-back": "took it back",
   "unit-reopened": "opened it again",
   "certificate-revoked": "revoked the certificate",
+  "paper-issued": "wrote a paper",
   "batch-recalled": "called a fitted part back",
   "share-changed": "spread the lot’s cost anew",
 });

@@ -168,6 +168,12 @@ export const say = catalogue("refusals", {
     "The workshop is out of reach. Nothing was changed; what you typed stays here. Try again in a moment.",
   thisWentWrongInBirdcageNot:
     "This went wrong in Birdcage, not at your hands. Nothing was changed. Tell the lead the number {number}: it stands in the log.",
+  paperIsWritten:
+    "The {paper} {number} says this already and stays as it was written. Correct it: the correction is a {paper} of its own.",
+  nothingWasPaidForACustomersUnit: "This is a customer's own unit: nothing was paid for it.",
+  noPriceToBill: "No price was said when it was closed. Hand it over with its price first.",
+  billOnceItIsSold: "Nobody bought it yet. Hand it over first: the bill goes to the buyer.",
+  billOnceItIsClosed: "It is still in work. The bill follows once it is released or handed back.",
   pieceNumber: "piece {number}",
   someoneElse: "someone else",
   aNumberADateOrA: "A number, a date or a character in it cannot be kept. Check what you typed.",

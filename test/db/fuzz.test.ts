@@ -215,6 +215,14 @@ const VALID: { [D in DeedName]: () => Promise<Case<D>> } = {
     const { unitId } = await takeIn({ intake: intakeSchema.parse({ makersCover: "runs" }) });
     return { input: { unitId, by: "Una Fell, by telephone" } };
   },
+  "paper.issue": async () => ({
+    input: { unitId: (await takeIn()).unitId, kind: "receipt", contact: "Mill Lane 3" },
+  }),
+  "paper.correct": async () => {
+    const { unitId } = await takeIn();
+    const { id } = await valueOf(await act("paper.issue", { unitId, kind: "receipt" }));
+    return { input: { unitId, paperId: id!, why: "a wrong name" } };
+  },
   "mark.settle": async () => {
     const { unitId } = await takeIn({ intake: intakeSchema.parse({ marks: [{ ...MARK, words: "" }] }) });
     return { input: { unitId, mark: MARK, gone: "new cap" } };

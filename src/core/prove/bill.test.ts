@@ -27,3 +27,13 @@ test("the sum is that of the lines whatever their order, and in whole minor unit
   expect(billOf(many, null).sumMinor).toBe(billOf([...many].reverse(), null).sumMinor);
   expect(billOf(many, null).sumMinor).toBe(15 * 111);
 });
+
+test("a like part is owed once it is in, whether or not what it came with was cured", () => {
+  const like = (fitted: boolean) => ({ words: "and the right stick", priceMinor: 1800, fitted });
+  expect(billOf([agreed({ like: like(false) })], null)).toMatchObject({ sumMinor: 3200, ceilingMinor: 3200 });
+  expect(billOf([agreed({ like: like(true) })], null).sumMinor).toBe(5000);
+  expect(billOf([agreed({ fault: "open", like: like(true) })], null).lines.map((l) => l.billed)).toEqual([
+    false,
+    true,
+  ]);
+});

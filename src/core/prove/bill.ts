@@ -9,8 +9,10 @@ export type Agreement = {
   words: string;
   priceMinor: Minor;
   fault: "open" | "mended" | "accepted" | "withdrawn";
+  /** the like part that was wanted with it, and whether it is in */
+  like?: { words: string; priceMinor: Minor; fitted: boolean } | null;
 };
-export type BillLine = Omit<Agreement, "fault"> & { billed: boolean };
+export type BillLine = Omit<Agreement, "fault" | "like"> & { billed: boolean };
 export type Bill = {
   lines: BillLine[];
   sumMinor: Minor;
@@ -19,11 +21,15 @@ export type Bill = {
 };
 
 /**
- * The bill of a customer's unit. Work that was agreed to and did not cure what it was for costs nothing.
+ * The bill of a customer's unit. Work that was agreed to and did not cure what it was for costs nothing, nor does a
+ * like part that is not in.
  * @param limitMinor what they said at the door that it may cost, which counts until something was agreed
  */
 export function billOf(agreed: readonly Agreement[], limitMinor: Minor | null): Bill {
-  const lines = agreed.map(({ fault, ...a }) => ({ ...a, billed: fault === "mended" }));
+  const lines = agreed.flatMap(({ fault, like, ...a }): BillLine[] => [
+    { ...a, billed: fault === "mended" },
+    ...(like ? [{ ...a, words: like.words, priceMinor: like.priceMinor, billed: like.fitted }] : []),
+  ]);
   const sumMinor = lines.reduce((sum, l) => sum + (l.billed ? l.priceMinor : 0), 0);
   return { lines, sumMinor, ceilingMinor: agreed.length > 0 ? sumMinor : limitMinor };
 }

@@ -40,6 +40,8 @@ export const TABLES: Readonly<Record<string, Spec>> = {
   ending: { order: ["at", "id"] },
   // the later one first: an older one points to it
   certificate: { order: ["at desc", "id"], without: ["token"] },
+  // a correction follows what it corrects
+  paper: { order: ["kind", "number"] },
   handover: { order: ["at", "id"] },
   event: { order: ["id"] },
   observation: { order: ["at", "id"] },

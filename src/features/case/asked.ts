@@ -2,7 +2,7 @@ import "server-only";
 
 import type { Knex } from "knex";
 
-import { NO, type QuestionBody } from "@/contract/question";
+import { type LikePart, NO, type QuestionBody } from "@/contract/question";
 import { rowsOf } from "@/platform/db/joined";
 import type { QuestionRow } from "@/platform/db/tables";
 import { rowsBy } from "@/platform/db/batched";
@@ -17,6 +17,8 @@ export type AnswerView = {
   name: string;
   cameBy: "page" | "told";
   wording: string;
+  /** the like part that was wanted with it */
+  like: LikePart | null;
   at: string;
 };
 export type QuestionView = {
@@ -89,6 +91,7 @@ export async function questionsOf(db: Knex, unitId: Id<"unit">): Promise<Questio
         name: a.name,
         cameBy: a.came_by,
         wording: a.wording.words,
+        like: a.wording.like,
         at: a.at.toISOString(),
       })),
     };
@@ -142,6 +145,7 @@ export type Agreed = {
   choice: string;
   words: string;
   priceMinor: number;
+  like: LikePart | null;
   fault: "open" | "mended" | "accepted" | "withdrawn";
 };
 
@@ -153,19 +157,27 @@ const optionIn = (body: QuestionBody, faultId: string, choice: string) => {
 export const priceIn = (body: QuestionBody, faultId: string, choice: string): number | null =>
   optionIn(body, faultId, choice)?.option.priceMinor ?? null;
 
+type Said = Pick<AnswerView, "faultId" | "choice" | "like">;
+
 export async function agreedOf(db: Knex, unitId: Id<"unit">): Promise<Agreed[]> {
   const questions = (await questionsOf(db, unitId)).filter((q) => q.state !== "withdrawn").reverse();
-  const latest = new Map<string, { faultId: Id<"fault">; at: ReturnType<typeof optionIn>; choice: string }>();
+  const latest = new Map<string, Said & { at: ReturnType<typeof optionIn> }>();
   for (const q of questions)
-    for (const { faultId, choice } of q.answers)
-      latest.set(faultId, { faultId, choice, at: choice === NO ? null : optionIn(q.body, faultId, choice) });
+    for (const { faultId, choice, like } of q.answers)
+      latest.set(faultId, {
+        faultId,
+        choice,
+        like,
+        at: choice === NO ? null : optionIn(q.body, faultId, choice),
+      });
   if (latest.size === 0) return [];
   const faults = await placesBy(db, unitId);
-  return [...latest.values()].flatMap(({ faultId, choice, at }): Agreed[] => {
+  return [...latest.values()].flatMap(({ faultId, choice, like, at }): Agreed[] => {
     const own = faults.find((f) => f.id === faultId);
     if (!at || !own) return [];
     const { number, found } = at.fault;
     const { words, priceMinor } = at.option;
-    return [{ faultId, number, found, choice, words, priceMinor, place: own.place, fault: own.status }];
+    const { place, status: fault } = own;
+    return [{ faultId, number, found, choice, words, priceMinor, like, place, fault }];
   });
 }

@@ -115,7 +115,9 @@ async function readUnit(db: Knex, { unit, profile }: Loaded) {
     );
   // once something was agreed its price is the ceiling, and no longer what they said at the door
   const ceiling =
-    agreed.length > 0 ? agreed.reduce((sum, a) => sum + a.priceMinor, 0) : unit.intake.costLimitMinor;
+    agreed.length > 0
+      ? agreed.reduce((sum, a) => sum + a.priceMinor + (a.like?.priceMinor ?? 0), 0)
+      : unit.intake.costLimitMinor;
   const sinceProof = mends.filter((m) => m.opened && (!full || m.at > full.started_at));
   const slots = newest.body.slots ?? [];
   const reach = (place: string | null) =>

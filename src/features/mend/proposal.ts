@@ -13,6 +13,7 @@ import { refTo } from "@/core/mend/ref";
 import { suggestedLevel } from "@/core/mend/cleaning";
 import type { ModelProfile } from "@/core/profile/profile";
 import { agreedOf } from "@/features/case/asked";
+import { placesFitted } from "@/features/case/bill";
 import { decideInput } from "@/features/decide/input";
 import { adviceFor } from "@/features/decide/kept";
 import { checkNamed } from "@/features/find/words/text";
@@ -129,7 +130,16 @@ async function readFor(db: Knex, unit: UnitRow, model: StoredProfile) {
     const { id, kind, name } = known!.advice.checks[i]!;
     return kind === "test" ? [] : [{ id, name: checkNamed(kind, name) }];
   });
-  return { faults, names, looks, first, advised: (f: OpenFault) => proposed(f, null) };
+  const wanted = agreed.some((a) => a.like) ? await placesFitted(db, unit) : new Set<string>();
+  // what the customer wanted done with it, until it is in
+  const likes = agreed.flatMap(({ like, choice }): Proposed[] => {
+    const route = routeOf(choice);
+    if (!like || !route || wanted.has(like.place)) return [];
+    const slot = slotFor(profile, like.place, route.part?.kind ?? null);
+    const named = { faultId: null, number: null, place: like.place, what: like.words };
+    return [{ ...named, slot, route: route.id, then: [], works: null }];
+  });
+  return { faults, names, looks, first, likes, advised: (f: OpenFault) => proposed(f, null) };
 }
 
 export type NextRungs = {
@@ -166,7 +176,7 @@ export async function nextRungs(db: Knex, unit: UnitRow, model: StoredProfile): 
 }
 
 export async function proposeWork(db: Knex, unit: UnitRow, model: StoredProfile): Promise<Proposal> {
-  const { faults, names, looks, first } = await readFor(db, unit, model);
+  const { faults, names, looks, first, likes } = await readFor(db, unit, model);
   const profile = model.body;
   const seen = new Set<string>();
   const targets = faults.flatMap((f) => {
@@ -174,6 +184,7 @@ export async function proposeWork(db: Knex, unit: UnitRow, model: StoredProfile)
     seen.add(f.place);
     return [first(f)];
   });
+  targets.push(...likes.filter((l) => !seen.has(l.place)));
   const contact = faults.some((f) =>
     profile.controls.some((c) => c.id === f.place && c.kind === "button" && c.contact !== "clicky"),
   );

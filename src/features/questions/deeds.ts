@@ -23,6 +23,8 @@ import { deed, namedUnit, unitOf } from "@/platform/deed/declare";
 import { runEvents } from "@/platform/run/run";
 import { one } from "@/core/base/one";
 import { computed, rowOf, rowsOf } from "@/platform/db/joined";
+import { photoBytes } from "@/features/intake/photos";
+import { type PaperView, standingBill } from "@/features/papers/view";
 import { nextNumber } from "@/features/case/workable";
 import { say } from "@/features/decide/words/words";
 import type { Id } from "@/core/base/ids";
@@ -40,6 +42,9 @@ export const sendQuestion = deed(
     for (const f of body.faults)
       if (!own.some((o) => o.id === f.faultId && o.number === f.number))
         throw new Refused({ code: "not-found", what: say("openFault") });
+    const pictures = await db("photo").where({ unit_id: unitId, removed: false }).whereIn("id", body.photos);
+    if (pictures.length !== new Set(body.photos).size)
+      throw new Refused({ code: "not-found", what: "photograph" });
     const token = randomBytes(TOKEN_BYTES).toString("base64url");
     const now = actor.at ?? new Date();
     await db("question").insert({
@@ -125,7 +130,8 @@ async function write(
     if (!fault) throw bad(say("thisFaultIsNotInThe"));
     const option = fault.options.find((o) => o.key === c.choice);
     if (!option && c.choice !== NO) throw bad(say("chooseOneOfTheOptionsOr"));
-    return { fault, option, choice: c.choice };
+    if (c.like && !option?.like) throw bad(say("noLikePartIsOffered"));
+    return { fault, option, choice: c.choice, like: c.like ? option!.like : null };
   });
   if (new Set(choices.map((c) => c.fault.faultId)).size !== body.faults.length)
     throw bad(say("chooseForEveryFault"));
@@ -138,15 +144,19 @@ async function write(
       choice: c.choice,
       wording: JSON.stringify(
         c.option
-          ? { ...c.option, found: c.fault.found }
-          : { words: say("noWorkAtThis"), found: c.fault.found },
+          ? { ...c.option, found: c.fault.found, like: c.like }
+          : { words: say("noWorkAtThis"), found: c.fault.found, like: null },
       ),
       name: answer.name,
       words: answer.words,
       came_by: cameBy,
       by: actor?.id ?? null,
     });
-  const said = choices.map((c) => ({ fault: c.fault.number, choice: c.choice }));
+  const said = choices.map((c) => ({
+    fault: c.fault.number,
+    choice: c.choice,
+    ...(c.like ? { like: c.like.place } : {}),
+  }));
   return { unitId: row.unit_id, body: { number: row.number, name: answer.name, cameBy, choices: said } };
 }
 
@@ -163,6 +173,11 @@ export const recordAnswer = deed(
 export type PublicQuestion = {
   tag: string;
   model: string;
+  /** in their own words, as they brought it in */
+  claim: string;
+  pictures: { id: string; caption: string }[];
+  /** what they owe, once it was written */
+  bill: { number: number; sumMinor: number } | null;
   body: QuestionBody;
   expiresAt: string;
   state: QuestionView["state"] | "closed";
@@ -185,6 +200,7 @@ export async function questionByToken(db: Knex, token: string): Promise<PublicQu
     "question.id",
     "question.unit_id",
     "unit.tag",
+    "unit.claim",
     "m.name as model",
     "unit.ending",
   );
@@ -197,12 +213,44 @@ export async function questionByToken(db: Knex, token: string): Promise<PublicQu
   return {
     tag: row.tag,
     model: row.model,
-    body: gone ? { v: 1, findings: "", faults: [] } : question.body,
+    claim: gone ? "" : row.claim,
+    pictures: gone
+      ? []
+      : await db("photo")
+          .where({ unit_id: row.unit_id, removed: false })
+          .whereIn("id", question.body.photos)
+          .orderBy("at")
+          .select("id", "caption"),
+    bill: gone ? null : await billOfUnit(db, row.unit_id),
+    body: gone ? { v: 1, findings: "", photos: [], faults: [] } : question.body,
     expiresAt: question.expiresAt,
     state,
     answers: gone ? [] : question.answers,
     mayChange: given <= MOST_CHANGES,
   };
+}
+
+/** The bill that stands of a unit, as the customer sees it. */
+async function billOfUnit(db: Knex, unitId: Id<"unit">): Promise<PublicQuestion["bill"]> {
+  const paper = await standingBill(db, unitId);
+  return paper && { number: paper.number, sumMinor: paper.body.sumMinor };
+}
+
+/** The bill behind a customer's page, to be printed; null where there is none, or the question was taken back. */
+export async function billByToken(db: Knex, token: string): Promise<PaperView | null> {
+  const row = await askedBy(db, token);
+  return row && standingBill(db, row.unit_id);
+}
+
+/** A photograph that a customer's page shows, and no other. */
+export async function pictureByToken(db: Knex, token: string, id: string): Promise<Buffer | null> {
+  const row = await askedBy(db, token);
+  return row?.body.photos.some((p) => p === id) ? photoBytes(db, id, false) : null;
+}
+
+async function askedBy(db: Knex, token: string) {
+  if (!TOKEN.test(token)) return null;
+  return (await db("question").where({ token, withdrawn_at: null }).first("unit_id", "body")) ?? null;
 }
 
 /** The posted, confirmed answer from the customer's page. */

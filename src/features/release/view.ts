@@ -21,6 +21,7 @@ import { billFor } from "@/features/case/bill";
 import { purchaseOf } from "@/features/case/purchase";
 import { loadFacts, unitById } from "@/features/case/facts";
 import { modelById } from "@/features/models/deeds";
+import { type PaperView, papersOf } from "@/features/papers/view";
 import { loadSettings } from "@/features/settings/settings";
 import type { CertificateBody } from "@/contract/certificate";
 import { figuresOf } from "@/platform/db/joined";
@@ -43,6 +44,7 @@ export type ReleaseView = {
   /** what a customer owes, by what they agreed to; null for a unit of the shop's own */
   bill: Bill | null;
   after: Standing | null;
+  papers: PaperView[];
   returns: ReturnView[];
   /** the content of the certificate that stands, for the listing's text */
   stated: CertificateBody | null;
@@ -85,7 +87,7 @@ export async function releaseView(db: Knex, unitId: Id<"unit">): Promise<Release
         facts.functions.map((id) => facts.checks.find((c) => c.functionId === id)?.result ?? "not-tested"),
       )
     : "untested";
-  const [{ value: money }, condition, disclosures, parts, bill, after, returns, certificates] =
+  const [{ value: money }, condition, disclosures, parts, bill, after, returns, certificates, papers] =
     await Promise.all([
       loadModelMoney(db, profile.body),
       conditionFor(db, unit),
@@ -95,6 +97,7 @@ export async function releaseView(db: Knex, unitId: Id<"unit">): Promise<Release
       standingAfter(db, unitId),
       returnsOf(db, unitId),
       certificatesOf(db, unitId),
+      papersOf(db, unit),
     ]);
   const sales: number[] = await db("outcome")
     .where({ model: profile.key, grade, ending: "released" })
@@ -134,6 +137,7 @@ export async function releaseView(db: Knex, unitId: Id<"unit">): Promise<Release
     parts,
     bill,
     after,
+    papers,
     returns,
     stated: certificates.find((c) => c.revokedAt === null)?.body ?? null,
   };

@@ -9,7 +9,8 @@ import type { EventKind } from "@/contract/events";
 import { type Intake, intakeSchema } from "@/contract/intake";
 import { type Hours, hoursSchema } from "@/contract/day";
 import type { WaitKind } from "@/contract/waits";
-import { type QuestionBody, questionBodySchema } from "@/contract/question";
+import { type PaperBody, paperBodySchema } from "@/contract/papers";
+import { type LikePart, type QuestionBody, questionBodySchema } from "@/contract/question";
 import { spotSchema, type Spot, testerSchema, type Tester } from "@/contract/recording";
 import { type Reading, readingSchema } from "@/core/bench/readings";
 import type { BenchResult } from "@/core/bench/result";
@@ -38,7 +39,7 @@ import { type PartFigure, STORED } from "./stored";
 
 type JsonColumns = {
   "allocation.body": Pick<DeedParsed<"plan.apply">, "lines" | "choices">;
-  "answer.wording": { words: string; found: string };
+  "answer.wording": { words: string; found: string; like: LikePart | null };
   "batch.figures": PartFigure[];
   "bench_reading.reading": Reading;
   "bench_reading.result": BenchResult;
@@ -65,6 +66,7 @@ type JsonColumns = {
   "heat.joints": string[];
   "lot_spread.shares": { unit: string; minor: number }[];
   "model_profile.body": ModelProfile;
+  "paper.body": PaperBody;
   "person.hours": Hours;
   "piece_reading.body": PieceReading;
   "piece_reading.findings": PieceFinding[];
@@ -119,6 +121,7 @@ export const DOORS: {
   "bench_reading.reading": readingSchema,
   "exercise.hidden": hiddenFaultsSchema,
   "model_profile.body": profileSchema,
+  "paper.body": paperBodySchema,
   "person.hours": hoursSchema,
   "piece_reading.body": pieceReadingSchema,
   "question.body": questionBodySchema,

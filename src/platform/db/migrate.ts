@@ -14,6 +14,7 @@ import * as sessions from "./migrations/011-sessions";
 import * as backup from "./migrations/012-backup";
 import * as named from "./migrations/013-named";
 import * as unitCase from "./migrations/014-case";
+import * as papers from "./migrations/015-papers";
 
 type Migration = { name: string; up(db: Knex): Promise<void>; down(db: Knex): Promise<void> };
 
@@ -32,6 +33,7 @@ const MIGRATIONS: readonly Migration[] = [
   backup,
   named,
   unitCase,
+  papers,
 ];
 
 const source: Knex.MigrationSource<Migration> = {

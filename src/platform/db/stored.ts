@@ -158,7 +158,13 @@ const buttonSchema = shape({
 
 export const STORED = {
   "allocation.body": DEEDS["plan.apply"].input.pick({ lines: true, choices: true }),
-  "answer.wording": shape({ words: text, found: text }),
+  "answer.wording": shape({
+    words: text,
+    found: text,
+    like: shape({ place: text, words: text, priceMinor: number, savesMinor: number })
+      .nullable()
+      .default(null),
+  }),
   "batch.figures": z.array(partFigureSchema),
   "bench_reading.result": shape({
     v: z.literal(1),

@@ -471,6 +471,19 @@ export type OutcomeRow = {
   faults_claimed: number;
 };
 
+export type PaperRow = {
+  id: Id<"paper">;
+  kind: "offer" | "bill" | "receipt";
+  number: number;
+  unit_id: Id<"unit">;
+  lot_id: Id<"lot"> | null;
+  of_id: string;
+  corrects: Id<"paper"> | null;
+  body: Json<"paper.body">;
+  by: Id<"person">;
+  at: Date;
+};
+
 export type PersonRow = {
   id: Id<"person">;
   name: string;
@@ -767,6 +780,7 @@ export type TableRow = {
   observation: ObservationRow;
   order_line: OrderLineRow;
   outcome: OutcomeRow;
+  paper: PaperRow;
   person: PersonRow;
   photo: PhotoRow;
   piece_reading: PieceReadingRow;
@@ -900,6 +914,7 @@ type TableTypes = {
     OutcomeRow,
     "revision" | "grade" | "sold_on" | "forecast_minor" | "forecast_low_minor" | "forecast_high_minor"
   >;
+  paper: Table<PaperRow, "id" | "lot_id" | "corrects" | "at">;
   person: Table<PersonRow, "id" | "active" | "created_at" | "skill" | "hours">;
   photo: Table<PhotoRow, "id" | "caption" | "removed" | "at" | "step">;
   piece_reading: Table<PieceReadingRow, "id" | "at">;

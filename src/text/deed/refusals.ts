@@ -116,6 +116,12 @@ const WORDS: Words = {
     if (p.why === "changed-often") return say("thisAnswerWasChangedSeveral");
     return say("theWorkshopTookThisQuestion");
   },
+  "paper-written": (p) => say("paperIsWritten", { paper: codeWords(p.kind), number: p.number }),
+  "nothing-to-bill": (p) => {
+    if (p.why === "not-bought") return say("nothingWasPaidForACustomersUnit");
+    if (p.why === "no-price") return say("noPriceToBill");
+    return p.why === "not-sold" ? say("billOnceItIsSold") : say("billOnceItIsClosed");
+  },
   "cover-runs": (p) =>
     p.until ? say("theMakersCoverRunsUntil", { until: p.until }) : say("theMakersCoverRuns"),
   "no-guide": () => say("thisModelHasNoGuideYet"),

@@ -23,8 +23,8 @@ export const BillLines = ({ bill, shop }: { bill: Bill; shop: Settings }) => (
       {say("owedForWhatWasAgreedAndCured")}
     </Text>
     <Box component="ul" sx={{ m: 0, pl: 2.5 }}>
-      {bill.lines.map((l) => (
-        <li key={l.number}>
+      {bill.lines.map((l, i) => (
+        <li key={i}>
           {l.billed ? say("billLineOwed", lineOf(l, shop)) : say("billLineNotYet", lineOf(l, shop))}
         </li>
       ))}

@@ -6,6 +6,8 @@ import type { ReactNode } from "react";
 
 import type { Settings } from "@/contract/deeds";
 import type { ReadyLine, ReturnView, SaleLine } from "@/features/after/view";
+import { PaperBook } from "@/features/papers/ui/PaperBook";
+import type { PaperView } from "@/features/papers/view";
 import { day, money } from "@/text/format";
 import { HANDOVER_WORDS } from "@/features/release/words/text";
 import { Figure, Table } from "@/ui/kit/Table";
@@ -19,12 +21,13 @@ type Props = {
   ending: SaleLine[];
   returns: ReturnView[];
   sales: SaleLine[];
+  papers: PaperView[];
   soonDays: number;
   shop: Settings;
 };
 
 /** What the parts of it are drawn from. */
-function afterOf({ counts, ready, ending, returns, sales, soonDays, shop }: Props) {
+function afterOf({ counts, ready, ending, returns, sales, soonDays, shop }: Omit<Props, "papers">) {
   const covered = returns.filter((r) => r.inWarranty);
   const cost = covered.reduce((s, r) => s + r.costMinor, 0);
   return { counts, ready, ending, returns, sales, soonDays, shop, covered, cost };
@@ -45,6 +48,7 @@ export function After(props: Props) {
       <CoverEnds {...s} />
       <Returns {...s} />
       <HandedOver {...s} />
+      <PaperBook papers={props.papers} shop={props.shop} />
     </Box>
   );
 }

@@ -7,9 +7,9 @@ import FormControlLabel from "@mui/material/FormControlLabel";
 import Typography from "@mui/material/Typography";
 import { useState } from "react";
 
-import { buildProblem, type DecideInput } from "@/core/decide/build";
-import { readAmount } from "@/text/format";
-import { totalOf } from "@/core/money/rates";
+import { buildProblem, type DecideInput, type Option } from "@/core/decide/build";
+import { minorInUnit, money, readAmount } from "@/text/format";
+import { labourOf, totalOf } from "@/core/money/rates";
 import { say } from "@/features/decide/words/words";
 import type { FaultView, UnitView } from "@/features/units/view";
 import { placeWords } from "@/text/names";
@@ -21,8 +21,36 @@ import { BoundField } from "@/ui/form/BoundField";
 import { Row, Text } from "@/ui/kit/layout";
 
 const DAYS = 10;
+const MOST_PICTURES = 6;
 
-type Line = { key: string; words: string; price: string; days: string; on: boolean };
+type Line = {
+  key: string;
+  words: string;
+  price: string;
+  days: string;
+  on: boolean;
+  /** the like part with it: where, in words, and what that saves */
+  like: { place: string; words: string; price: string; savesMinor: number; on: boolean } | null;
+};
+
+/** Half again on what it costs on average until it works, to the full unit of money. */
+const priced = (costMinor: number): string => String(Math.ceil((costMinor * 1.5) / minorInUnit()));
+
+/** What the like part on the other side comes to while this one is open, and what opening it again would cost. */
+function likeOf(offered: readonly Option[], route: string, place: string, input: DecideInput): Line["like"] {
+  const slot = (input.profile.slots ?? []).find((s) => s.serves[0] === place && s.twin);
+  const twin = (input.profile.slots ?? []).find((s) => s.id === slot?.twin);
+  const option = offered.find((o) => o.twin && o.route.id === route && o.places[0] === twin?.serves[0]);
+  if (!twin || !option) return null;
+  const again = labourOf(twin.stripMinutes, input.rates);
+  return {
+    place: option.places[0]!,
+    words: say("likeOf", { route: option.route.name, place: placeWords(option.places[0]!) }),
+    price: priced(-totalOf(option.terms)),
+    savesMinor: Math.round(again * 1.5),
+    on: false,
+  };
+}
 
 type AskProps = {
   view: UnitView;
@@ -44,6 +72,8 @@ function useAsk({ view, faults, input, onSent }: AskProps) {
   );
   // what was agreed before binds the work, not what may be asked for now
   const [offered] = useState(() => buildProblem({ ...input, agreed: [] }).options);
+  // like parts are weighed for units of the shop's own; here they are only offered
+  const [likes] = useState(() => buildProblem({ ...input, agreed: [], customer: null }).options);
   const linesOf = (f: FaultView): Line[] =>
     offered
       .filter((o) => o.places.includes(f.place) && !o.twin)
@@ -51,14 +81,15 @@ function useAsk({ view, faults, input, onSent }: AskProps) {
       .map((o, i) => ({
         key: o.route.id,
         words: o.route.name,
-        // half again on what it costs on average until it works, to the full unit
-        price: String(Math.ceil((-totalOf(o.terms) / Math.max(0.2, o.chance.mean)) * 0.015)),
+        price: priced(-totalOf(o.terms) / Math.max(0.2, o.chance.mean)),
         days: String(o.leadDays + 3),
         on: i < 2,
+        like: likeOf(likes, o.route.id, f.place, input),
       }));
   const [lines, setLines] = useState<Record<string, Line[]>>(() =>
     Object.fromEntries(faults.map((f) => [f.id, linesOf(f)])),
   );
+  const [pictures, setPictures] = useState<string[]>([]);
   const change = (id: string, i: number, next: Partial<Line>) =>
     setLines({ ...lines, [id]: lines[id]!.map((l, k) => (k === i ? { ...l, ...next } : l)) });
   const chosen = faults.filter((f) => picked[f.id]);
@@ -66,7 +97,13 @@ function useAsk({ view, faults, input, onSent }: AskProps) {
     const on = lines[f.id]!.filter((l) => l.on);
     return (
       on.length === 0 ||
-      on.some((l) => readAmount(l.price) === null || readWhole(l.days, 0, 999) === null || !l.words.trim())
+      on.some(
+        (l) =>
+          readAmount(l.price) === null ||
+          readWhole(l.days, 0, 999) === null ||
+          !l.words.trim() ||
+          (l.like?.on && readAmount(l.like.price) === null),
+      )
     );
   });
   const send = () =>
@@ -76,6 +113,7 @@ function useAsk({ view, faults, input, onSent }: AskProps) {
       body: {
         v: 1,
         findings,
+        photos: pictures,
         faults: chosen.map((f) => ({
           faultId: f.id,
           number: f.number,
@@ -86,11 +124,22 @@ function useAsk({ view, faults, input, onSent }: AskProps) {
             priceMinor: readAmount(l.price)!,
             days: readWhole(l.days, 0, 999)!,
             warrantyDays: shop.warrantyDays,
+            like: l.like?.on
+              ? {
+                  place: l.like.place,
+                  words: l.like.words,
+                  priceMinor: readAmount(l.like.price)!,
+                  savesMinor: l.like.savesMinor,
+                }
+              : null,
           })),
         })),
       },
     });
   return {
+    view,
+    pictures,
+    setPictures,
     faults,
     onSent,
     deed,
@@ -143,6 +192,7 @@ export function Ask(props: AskProps) {
         onChange={setFindings}
       />
       <FaultsAsked {...s} />
+      <PicturesShown {...s} />
       <Text color="text.secondary" size="small">
         {say("noIsAlwaysOfferedWorkAt", { dAYS: DAYS, warrantyDays: shop.warrantyDays })}
       </Text>
@@ -153,6 +203,72 @@ export function Ask(props: AskProps) {
       </Row>
       <Problem problem={deed.problem} />
     </Form>
+  );
+}
+
+/** Which photographs the customer sees beside what was found. */
+function PicturesShown({ view, pictures, setPictures }: AskState) {
+  const kept = view.photos;
+  if (kept.length === 0) return null;
+  const turn = (id: string) =>
+    setPictures(
+      pictures.includes(id) ? pictures.filter((p) => p !== id) : [...pictures, id].slice(-MOST_PICTURES),
+    );
+  return (
+    <Row gap={1} role="group" aria-label={say("picturesForThem")}>
+      {kept.map((p) => (
+        <FormControlLabel
+          key={p.id}
+          control={<Checkbox checked={pictures.includes(p.id)} onChange={() => turn(p.id)} />}
+          label={
+            <Row gap={0.5} at="center">
+              <Box
+                component="img"
+                src={`/api/photos/${p.id}?small`}
+                alt={p.caption || say("aPictureOfIt")}
+                sx={{ height: 44, borderRadius: 1, display: "block" }}
+              />
+              {p.caption}
+            </Row>
+          }
+        />
+      ))}
+    </Row>
+  );
+}
+
+/** The like part on the other side, offered with an option while the unit is open for it. */
+function LikeOffered({
+  like,
+  shop,
+  onChange,
+}: {
+  like: NonNullable<Line["like"]>;
+  shop: AskState["shop"];
+  onChange: (next: Line["like"]) => void;
+}) {
+  return (
+    <Box sx={{ gridColumn: "2 / -1", display: "flex", gap: 1, flexWrap: "wrap", alignItems: "center" }}>
+      <FormControlLabel
+        control={<Checkbox checked={like.on} onChange={(e) => onChange({ ...like, on: e.target.checked })} />}
+        label={say("andTheLike", { place: placeWords(like.place) })}
+      />
+      {like.on && (
+        <>
+          <BoundField
+            deed="question.send"
+            name="body.faults.*.options.*.like.priceMinor"
+            label={say("priceCurrency", { currency: shop.currency })}
+            value={like.price}
+            onChange={(price) => onChange({ ...like, price })}
+            sx={{ width: 130 }}
+          />
+          <Text color="text.secondary" size="small">
+            {say("likeSaves", { saves: money(like.savesMinor, shop) })}
+          </Text>
+        </>
+      )}
+    </Box>
   );
 }
 
@@ -213,6 +329,9 @@ function FaultsAsked({ faults, picked, setPicked, lines, change, shop }: AskStat
               onChange={(days) => change(f.id, i, { days })}
               disabled={!l.on}
             />
+            {l.on && l.like && (
+              <LikeOffered like={l.like} shop={shop} onChange={(like) => change(f.id, i, { like })} />
+            )}
           </Box>
         ))}
       {picked[f.id] && lines[f.id]!.length === 0 && (

@@ -13,6 +13,7 @@ import type { QuestionView } from "@/features/case/asked";
 import type { DecideView } from "@/features/decide/view";
 import { say } from "@/features/decide/words/words";
 import { PlanFrame, Station } from "@/features/units/ui/unit/Station";
+import type { PaperView } from "@/features/papers/view";
 import type { UnitView } from "@/features/units/view";
 import { PlanView } from "@/ui/plan/PlanView";
 import { Ends, Flips, Past, Schools, Skipped, Spent, StopLoss, Twins, Untested } from "./AdviceParts";
@@ -25,13 +26,20 @@ import { useAsked } from "./useAsked";
 import { allOf } from "@/text/lists";
 import { Block, Notice, Text } from "@/ui/kit/layout";
 
-type Props = { view: UnitView; decide: DecideView; questions: QuestionView[]; role: Role; publicUrl: string };
+type Props = {
+  view: UnitView;
+  decide: DecideView;
+  questions: QuestionView[];
+  papers: PaperView[];
+  role: Role;
+  publicUrl: string;
+};
 
 /**
  * What it is worth, which route, whose yes: the advice first, then what it is made of and what would change
  * it.
  */
-export function DecideStation({ view, decide, questions, role, publicUrl }: Props) {
+export function DecideStation({ view, decide, questions, papers, role, publicUrl }: Props) {
   const { unit, profile, settings: shop } = view;
   const { input } = decide;
   const got = useAdvice(unit.tag, decide.next);
@@ -58,7 +66,7 @@ export function DecideStation({ view, decide, questions, role, publicUrl }: Prop
     >
       <NextAct got={got} shop={shop} />
       {advice && <AdviceBody {...{ view, decide, advice, canWork, fresh }} flips={flips.value} />}
-      <Questions {...{ view, questions, decide, advice, canWork, publicUrl }} />
+      <Questions {...{ view, questions, papers, decide, advice, canWork, publicUrl }} />
       <Past decisions={decide.decisions} names={decide.routeNames} shop={shop} />
     </Station>
   );

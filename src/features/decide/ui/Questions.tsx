@@ -11,7 +11,10 @@ import type { Advice } from "@/core/decide/advise";
 import type { QuestionView } from "@/features/case/asked";
 import { say } from "@/features/decide/words/words";
 import type { DecideView } from "@/features/decide/view";
+import { PapersOf } from "@/features/papers/ui/PapersOf";
+import type { PaperView } from "@/features/papers/view";
 import type { UnitView } from "@/features/units/view";
+import { placeWords } from "@/text/names";
 import { day, dayAndTime, money } from "@/text/format";
 import { Problem } from "@/ui/deed/Problem";
 import { useDeed } from "@/ui/deed/useDeed";
@@ -22,11 +25,14 @@ import { Agreed } from "./Agreed";
 import { Ask } from "./Ask";
 import { Block, Notice, Row } from "@/ui/kit/layout";
 
+/** Marks a choice of an option together with its like part; no option's key has it. */
+const WITH_LIKE = " +";
 const WAITS_LONG_MS = 36 * 3600_000;
 
 type Props = {
   view: UnitView;
   questions: QuestionView[];
+  papers: PaperView[];
   decide: DecideView;
   advice: Advice | null;
   canWork: boolean;
@@ -34,7 +40,7 @@ type Props = {
 };
 
 /** The customer's yes: what was asked and answered, and a new question, a fault at a time. */
-export function Questions({ view, questions, decide, advice, canWork, publicUrl }: Props) {
+export function Questions({ view, questions, papers, decide, advice, canWork, publicUrl }: Props) {
   const [asking, setAsking] = useState(false);
   const faults = view.faults.filter((f) => f.status === "open");
   if (view.unit.source !== "customer" && questions.length === 0) return null;
@@ -56,7 +62,12 @@ export function Questions({ view, questions, decide, advice, canWork, publicUrl 
         <Typography color="text.secondary">{say("nothingWasAskedYet")}</Typography>
       )}
       {questions.map((q) => (
-        <Asked key={q.id} question={q} view={view} canWork={canWork} publicUrl={publicUrl} />
+        <Asked
+          key={q.id}
+          question={q}
+          papers={papers.filter((p) => p.questionId === q.id)}
+          {...{ view, canWork, publicUrl }}
+        />
       ))}
     </Block>
   );
@@ -71,13 +82,14 @@ const STATE: Record<QuestionView["state"], string> = {
 
 type AskedProps = {
   question: QuestionView;
+  papers: PaperView[];
   view: UnitView;
   canWork: boolean;
   publicUrl: string;
 };
 
 /** What Asked knows and does; the components below only show it. */
-function useOneAsked({ question: q, view, canWork, publicUrl }: AskedProps) {
+function useOneAsked({ question: q, view, canWork, publicUrl }: Omit<AskedProps, "papers">) {
   const withdraw = useDeed("question.withdraw");
   const [copied, setCopied] = useState(false);
   const shop = view.settings;
@@ -91,6 +103,10 @@ function useOneAsked({ question: q, view, canWork, publicUrl }: AskedProps) {
   const mail = `mailto:?subject=${encodeURIComponent(say("yourControllerTag", { tag: view.unit.tag }))}&body=${encodeURIComponent(mailText(q.body, url, view, shop))}`;
   return { q, canWork, withdraw, copied, setCopied, shop, url, isOpen, long, mail };
 }
+
+/** What was chosen, with the like part where that was wanted too. */
+const wordingOf = ({ wording, like }: QuestionView["answers"][number]): string =>
+  like ? say("withLike", { wording, place: placeWords(like.place) }) : wording;
 
 type OneAskedState = ReturnType<typeof useOneAsked>;
 
@@ -118,7 +134,7 @@ function Asked(props: AskedProps) {
             {say("faultNumberFound", { number: f.number, found: f.found })}
             {mine.map((a, i) => (
               <Box key={i} sx={{ fontWeight: i === mine.length - 1 ? 700 : 400 }}>
-                {a.choice === NO ? say("no") : say("yes")}: {a.wording}, {a.name},{" "}
+                {a.choice === NO ? say("no") : say("yes")}: {wordingOf(a)}, {a.name},{" "}
                 {a.cameBy === "page" ? say("onThePage") : say("toldUs")}, {dayAndTime(a.at, shop)}
                 {a.words && ` “${a.words}”`}
               </Box>
@@ -127,6 +143,16 @@ function Asked(props: AskedProps) {
         );
       })}
       <AskedKeys {...s} />
+      {(q.state === "waiting" || props.papers.length > 0) && (
+        <PapersOf
+          kind="offer"
+          papers={props.papers}
+          unitId={props.view.unit.id}
+          questionId={q.id}
+          shop={shop}
+          canWork={s.canWork && q.state !== "withdrawn"}
+        />
+      )}
       <Problem problem={withdraw.problem} />
     </Box>
   );
@@ -203,7 +229,10 @@ function Told({ question }: { question: QuestionView }) {
               name,
               words: "",
               changes: question.answers.length > 0,
-              choices: Object.entries(choices).map(([faultId, choice]) => ({ faultId, choice })),
+              choices: Object.entries(choices).map(([faultId, chosen]) => {
+                const [choice, like] = chosen.split(WITH_LIKE) as [string, string?];
+                return { faultId, choice, like: like !== undefined };
+              }),
             },
           })
           .then((r) => r?.ok && setOpen(false))
@@ -226,11 +255,16 @@ function Told({ question }: { question: QuestionView }) {
           onChange={(e) => setChoices({ ...choices, [f.faultId]: e.target.value })}
         >
           <option value="">{say("choose")}</option>
-          {f.options.map((o) => (
+          {f.options.flatMap((o) => [
             <option key={o.key} value={o.key}>
               {o.words}
-            </option>
-          ))}
+            </option>,
+            o.like && (
+              <option key={o.key + WITH_LIKE} value={o.key + WITH_LIKE}>
+                {say("withLike", { wording: o.words, place: placeWords(o.like.place) })}
+              </option>
+            ),
+          ])}
           <option value={NO}>{say("noWorkAtThis")}</option>
         </NativeSelect>
       ))}

@@ -14,6 +14,8 @@ import type { Intake, Mark, MarkFace } from "@/contract/intake";
 import { CELLS, COVERS, GRADES_OF_CONDITION, MARK_KINDS, RATTLES } from "@/contract/intake";
 import { addUp } from "@/core/money/money";
 import type { ModelProfile } from "@/core/profile/profile";
+import { PapersOf } from "@/features/papers/ui/PapersOf";
+import type { PaperView } from "@/features/papers/view";
 import type { UnitView } from "@/features/units/view";
 import { day, money } from "@/text/format";
 import { SOURCE_NAMES } from "@/features/case/words/text";
@@ -35,6 +37,7 @@ import { Notice, Row } from "@/ui/kit/layout";
 type IntakeStationProps = {
   view: UnitView;
   models: ModelProfile[];
+  papers: PaperView[];
   canWork: boolean;
 };
 
@@ -73,6 +76,15 @@ export function IntakeStation(props: IntakeStationProps) {
         <CameIn {...s} />
       )}
       <Photos unitId={unit.id} photos={view.photos} canWork={canWork} />
+      {unit.source !== "customer" && (
+        <PapersOf
+          kind="receipt"
+          papers={props.papers}
+          unitId={unit.id}
+          shop={view.settings}
+          canWork={canWork}
+        />
+      )}
     </Station>
   );
 }

@@ -37,6 +37,12 @@ type Row = {
   then: readonly string[];
 };
 
+/** Whether a row of the order is what is proposed; what mends no fault is known by where it goes. */
+const isSame = (h: Row, t: Proposal["targets"][number]): boolean =>
+  t.faultId === null
+    ? h.faultId === null && h.slot === t.slot
+    : h.faultId === t.faultId || h.place === t.place;
+
 /** The rows of the form: what the order holds already, then open faults that it does not. */
 function rowsOf(view: UnitView, order: OrderView | null, proposal: Proposal, routes: MendRoute[]): Row[] {
   const held = (order?.body.targets ?? []).map((t): Row => {
@@ -54,10 +60,10 @@ function rowsOf(view: UnitView, order: OrderView | null, proposal: Proposal, rou
     };
   });
   const others = proposal.targets
-    .filter((t) => !held.some((h) => h.faultId === t.faultId || h.place === t.place))
+    .filter((t) => !held.some((h) => isSame(h, t)))
     .map((t): Row => ({
       faultId: t.faultId,
-      label: `${t.number}. ${placeWords(t.place)}`,
+      label: t.number === null ? t.what : `${t.number}. ${placeWords(t.place)}`,
       place: t.place,
       on: order === null,
       route: routes.find((r) => r.id === t.route && r.places.includes(t.place))?.id ?? "",

@@ -14,8 +14,10 @@ import { useRef, useState } from "react";
 
 import type { Refusal } from "@/contract/refusals";
 import type { Settings } from "@/contract/deeds";
-import { answerSchema, NO } from "@/contract/question";
+import { answerSchema, NO, type QuestionBody } from "@/contract/question";
 import type { PublicQuestion } from "@/features/questions/deeds";
+import { paperNumber } from "@/features/papers/words/text";
+import { placeWords } from "@/text/names";
 import { day, dayAndTime, money } from "@/text/format";
 import { refusalText } from "@/text/deed/refusals";
 import { Form } from "@/ui/fields/Form";
@@ -45,6 +47,8 @@ function useCustomerQuestion({ question, token, shop }: CustomerQuestionProps) {
   const router = useRouter();
   const { body } = question;
   const [choices, setChoices] = useState<Record<string, string>>({});
+  /** faults whose like part is wanted too */
+  const [likes, setLikes] = useState<Record<string, boolean>>({});
   const [name, setName] = useState("");
   const [words, setWords] = useState("");
   const [sure, setSure] = useState(false);
@@ -54,8 +58,11 @@ function useCustomerQuestion({ question, token, shop }: CustomerQuestionProps) {
   const request = useRef<string | null>(null);
   const over = OVER[question.state];
   const all = body.faults.every((f) => choices[f.faultId]);
+  const chosenOf = (f: QuestionBody["faults"][number]) => f.options.find((o) => o.key === choices[f.faultId]);
+  const likeOf = (f: QuestionBody["faults"][number]) =>
+    likes[f.faultId] ? (chosenOf(f)?.like ?? null) : null;
   const total = body.faults.reduce(
-    (s, f) => s + (f.options.find((o) => o.key === choices[f.faultId])?.priceMinor ?? 0),
+    (s, f) => s + (chosenOf(f)?.priceMinor ?? 0) + (likeOf(f)?.priceMinor ?? 0),
     0,
   );
   const answered = question.state === "answered" && !changing;
@@ -75,7 +82,11 @@ function useCustomerQuestion({ question, token, shop }: CustomerQuestionProps) {
             name,
             words,
             changes: changing,
-            choices: body.faults.map((f) => ({ faultId: f.faultId, choice: choices[f.faultId] })),
+            choices: body.faults.map((f) => ({
+              faultId: f.faultId,
+              choice: choices[f.faultId],
+              like: likeOf(f) !== null,
+            })),
           },
         }),
       });
@@ -94,7 +105,7 @@ function useCustomerQuestion({ question, token, shop }: CustomerQuestionProps) {
 
   return {
     ...{ question, shop, body, over, answered, changing, setChanging },
-    ...{ choices, setChoices, name, setName, words, setWords, sure, setSure },
+    ...{ choices, setChoices, likes, setLikes, chosenOf, name, setName, words, setWords, sure, setSure },
     ...{ all, total, send, sending, problem },
   };
 }
@@ -180,8 +191,12 @@ function FaultChoice({
   fault,
   choices,
   setChoices,
+  likes,
+  setLikes,
+  chosenOf,
   shop,
 }: CustomerQuestionState & { fault: CustomerQuestionState["body"]["faults"][number] }) {
+  const like = chosenOf(fault)?.like;
   return (
     <Box component="fieldset" sx={{ border: 1, borderColor: "divider", borderRadius: 1, p: 2, m: 0 }}>
       <Box component="legend" sx={{ fontWeight: 700, px: 0.5 }}>
@@ -207,9 +222,51 @@ function FaultChoice({
         ))}
         <FormControlLabel value={NO} control={<Radio />} label={say("noLeaveThisAsItIs")} />
       </RadioGroup>
+      {like && (
+        <FormControlLabel
+          control={
+            <Checkbox
+              checked={likes[fault.faultId] ?? false}
+              onChange={(e) => setLikes({ ...likes, [fault.faultId]: e.target.checked })}
+            />
+          }
+          label={say("andLikeForPrice", {
+            words: say("andTheLike", { place: placeWords(like.place) }),
+            price: money(like.priceMinor, shop),
+            saves: say("likeSaves", { saves: money(like.savesMinor, shop) }),
+          })}
+        />
+      )}
     </Box>
   );
 }
+
+const wordingOf = ({ wording, like }: PublicQuestion["answers"][number]): string =>
+  like ? say("withLike", { wording, place: placeWords(like.place) }) : wording;
+
+/** What was seen, as the workshop photographed it. */
+const Pictures = ({ question, token }: CustomerQuestionProps) =>
+  question.pictures.length > 0 && (
+    <Box
+      sx={{
+        display: "grid",
+        gap: 1.5,
+        gridTemplateColumns: "repeat(auto-fill, minmax(min(100%, 240px), 1fr))",
+      }}
+    >
+      {question.pictures.map((p) => (
+        <Box key={p.id} component="figure" sx={{ m: 0 }}>
+          <Box
+            component="img"
+            src={`/q/${token}/picture/${p.id}`}
+            alt={p.caption || say("aPictureOfIt")}
+            sx={{ width: "100%", borderRadius: 1, display: "block" }}
+          />
+          <figcaption>{p.caption}</figcaption>
+        </Box>
+      ))}
+    </Box>
+  );
 
 /**
  * The customer's page: findings, what can be done and for how much, a choice a fault, and one confirmed
@@ -228,7 +285,11 @@ export function CustomerQuestion(props: CustomerQuestionProps) {
           {say("yourModelTag", { model: question.model, tag: question.tag })}
         </Typography>
       </Box>
+      {question.claim && (
+        <Typography color="text.secondary">{say("inYourWords", { claim: question.claim })}</Typography>
+      )}
       {body.findings && <Typography sx={{ whiteSpace: "pre-line" }}>{body.findings}</Typography>}
+      <Pictures {...props} />
       {over && (
         <Alert severity="warning" role="status">
           {refusalText(over)}
@@ -240,10 +301,29 @@ export function CustomerQuestion(props: CustomerQuestionProps) {
           {question.answers.map((a, i) => (
             <div key={i}>
               {say("fault")} {body.faults.find((f) => f.faultId === a.faultId)?.number}:{" "}
-              {a.choice === NO ? say("noWork") : a.wording} ({a.name}, {dayAndTime(a.at, shop)})
+              {a.choice === NO ? say("noWork") : wordingOf(a)} ({a.name}, {dayAndTime(a.at, shop)})
             </div>
           ))}
         </Alert>
+      )}
+      {question.bill && (
+        <Box>
+          <Typography component="h2" variant="h2">
+            {say("yourBill", {
+              number: paperNumber(question.bill.number),
+              sum: money(question.bill.sumMinor, shop),
+            })}
+          </Typography>
+          <Button
+            component="a"
+            href={`/q/${props.token}/bill`}
+            target="_blank"
+            variant="outlined"
+            size="large"
+          >
+            {say("billAsPdf")}
+          </Button>
+        </Box>
       )}
       <Below {...s} />
     </Box>

@@ -11,6 +11,7 @@ import { listingText } from "@/features/release/words/text";
 import { ENDING_NAMES } from "@/features/case/words/text";
 import { Problem } from "@/ui/deed/Problem";
 import { useDeed } from "@/ui/deed/useDeed";
+import { PapersOf } from "@/features/papers/ui/PapersOf";
 import { CameBack } from "./CameBack";
 import { HandOver } from "./HandOver";
 import { Listing } from "./Listing";
@@ -85,6 +86,15 @@ export function Closed(props: ReleaseProps) {
         ))}
       {release.stated && <Listing text={listingText(release.stated)} />}
       <HandOver view={view} release={release} today={today} canWork={role !== "viewer"} />
+      {!["donor", "scrap"].includes(unit.ending!) && (
+        <PapersOf
+          kind="bill"
+          papers={release.papers}
+          unitId={unit.id}
+          shop={settings}
+          canWork={role !== "viewer"}
+        />
+      )}
       {role !== "viewer" && unit.ending === "released" && (
         <CameBack view={view} release={release} today={today} />
       )}

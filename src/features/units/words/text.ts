@@ -70,6 +70,7 @@ const DETAILS: Partial<Record<UnitEventKind, (body: Body) => string>> = {
       ((b.marks ?? []) as string[]).map((m) => codeWords(m)).join(", "),
       text(b.gone) || say("stillThere"),
     ),
+  "paper-issued": (b) => `${codeWords(text(b.paper))} ${text(b.number)}`,
   "cover-given-up": (b) => text(b.by),
   tray: (b) => (typeof b.tray === "number" ? say("trayTray", { tray: b.tray }) : say("offTheBench")),
   "liquid-cleared": () => say("openedUnpluggedInspectedDry"),
