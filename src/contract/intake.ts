@@ -18,7 +18,18 @@ export const MARK_KINDS = [
 
 export const GRADES_OF_CONDITION = ["none", "slight", "strong"] as const;
 
-export const RATTLES = ["none", "metal", "plastic", "unsure"] as const;
+/** Heard when it is shaken, or seen through a gap with a light; "unsure" is heard and not told apart. */
+export const RATTLES = ["none", "metal", "plastic", "unsure", "metal-seen", "plastic-seen"] as const;
+
+/** What earlier hands left behind that shows from outside. */
+export const HANDS_LEFT = [
+  "stripped-fastener",
+  "missing-fastener",
+  "pried-edge",
+  "broken-clip",
+  "glued",
+  "cut-label",
+] as const;
 
 /** Where its cells or pack are: taken out ones go back before it leaves. */
 export const CELLS = ["not-noted", "inside", "taken-out", "came-without"] as const;
@@ -65,7 +76,10 @@ export const intakeSchema = z.strictObject({
   smell: z.enum(GRADES_OF_CONDITION).default("none"),
   grime: z.enum(GRADES_OF_CONDITION).default("none"),
   rattle: z.enum(RATTLES).default("none"),
+  /** what it asks of whoever holds it: nothing, gloves, or gloves, mask and a wipe before anything else */
+  hygiene: z.enum(GRADES_OF_CONDITION).default("none"),
   openedBefore: z.boolean().default(false),
+  handsLeft: z.array(z.enum(HANDS_LEFT)).max(HANDS_LEFT.length).default([]),
   cells: z.enum(CELLS).default("not-noted"),
   /** where they lie while they are out */
   cellsAt: text(60).default(""),

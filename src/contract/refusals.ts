@@ -64,6 +64,8 @@ export type Refusal =
   | { code: "needs-measuring"; left: number }
   | { code: "csv"; problems: { row: number; message: string }[] }
   | { code: "question-over"; why: "expired" | "withdrawn" | "answered" | "closed" | "changed-often" }
+  | { code: "read-the-seal" }
+  | { code: "clear-the-bond"; steps: string | null }
   | { code: "paper-written"; kind: PaperKind; number: number }
   | { code: "nothing-to-bill"; why: "not-closed" | "no-price" | "not-sold" | "not-bought" }
   | { code: "cover-runs"; until: string | null }

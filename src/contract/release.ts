@@ -64,6 +64,9 @@ export const RELEASE_DEEDS = {
       /** the fitted part that it points to */
       fittedId: idOf("fitted").nullable().default(null),
       words: line(600),
+      /** our own seal as it is read: its number, or that it is broken or gone */
+      sealRead: text(40).default(""),
+      sealBroken: z.boolean().default(false),
     }),
   },
 } as const satisfies Deeds;

@@ -18,6 +18,8 @@ export const TEST_DEEDS = {
       functionId: z.string().max(60),
       result: z.enum(["pass", "fail", "not-tested", "not-fitted"]),
       note: text(300),
+      /** a radio that fails: the bond to its former host was cleared before */
+      bondCleared: z.boolean().optional(),
       /** from the step's opening to its answer, for the shop's own minutes */
       tookMs: z.int().min(0).max(3_600_000).optional(),
     }),

@@ -168,6 +168,12 @@ export const say = catalogue("refusals", {
     "The workshop is out of reach. Nothing was changed; what you typed stays here. Try again in a moment.",
   thisWentWrongInBirdcageNot:
     "This went wrong in Birdcage, not at your hands. Nothing was changed. Tell the lead the number {number}: it stands in the log.",
+  clearTheBondBySteps:
+    "A bond to its former host looks like a dead radio. Clear it first: {steps} Then say that it still fails.",
+  clearTheBondFirst:
+    "A bond to its former host looks like a dead radio. Clear it first, then say that it still fails.",
+  readTheSealFirst:
+    "It left with our seal. Read the number on it, or say that it is broken or gone: cover rests on it.",
   paperIsWritten:
     "The {paper} {number} says this already and stays as it was written. Correct it: the correction is a {paper} of its own.",
   nothingWasPaidForACustomersUnit: "This is a customer's own unit: nothing was paid for it.",

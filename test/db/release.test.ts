@@ -606,6 +606,53 @@ describe("after the sale", () => {
     expect(suppliers.rows.find((r) => r.supplier === "harbour originals")).toMatchObject({ back: 1 });
   });
 
+  test("a seal that others broke ends the cover, and what came back is held against no mend of ours", async () => {
+    const sealed = async (seal: string) => {
+      const u = await takeIn();
+      const { id: faultId } = await valueOf(await fault(u.unitId));
+      await fullTest(u.unitId, { bad: true });
+      const { id: mendId } = await valueOf(
+        await mend(u.unitId, {
+          faultId: faultId!,
+          settlesFault: true,
+          route: "dome-dear",
+          outcome: "worked",
+        }),
+      );
+      await fullTest(u.unitId);
+      await answerAll(u.tag);
+      await valueOf(await release(u.tag, technician, { seal }));
+      await valueOf(await handOver(u.unitId));
+      return { ...u, mendId: mendId! };
+    };
+    const back = async (
+      u: Awaited<ReturnType<typeof sealed>>,
+      read: { sealRead?: string; sealBroken?: boolean },
+    ) =>
+      act("unit.came-back", {
+        unitId: u.unitId,
+        version: (await look(u.tag)).unit.version,
+        mendId: u.mendId,
+        words: "misses again",
+        ...read,
+      });
+    const tally = async () =>
+      (await routeRecord(db)).find((r) => r.route === "dome-dear" && r.model === "knot")!;
+    const others = await sealed("RC-0471");
+    const held = await tally();
+    expect(codeOf(await back(others, {}))).toBe("read-the-seal");
+    await valueOf(await back(others, { sealRead: "RC-0470" }));
+    expect((await returnsOf(db, others.unitId))[0]).toMatchObject({ inWarranty: false, mend: "" });
+    expect((await look(others.tag)).unit.intake.openedBefore).toBe(true);
+    expect(await tally()).toMatchObject({ cameBack: held.cameBack, failed: held.failed });
+    const ours = await sealed("RC-0472");
+    const before = await tally();
+    await valueOf(await back(ours, { sealRead: "rc 0472" }));
+    expect((await returnsOf(db, ours.unitId))[0]).toMatchObject({ inWarranty: true });
+    expect((await look(ours.tag)).unit.intake.openedBefore).toBe(false);
+    expect((await tally()).cameBack).toBe(before.cameBack + 1);
+  });
+
   test("recalled pieces are found in house and gone, with whom to write to", async () => {
     const gone = await ready();
     const batch = await withPiece(gone.tag, gone.unitId);

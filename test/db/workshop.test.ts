@@ -181,6 +181,23 @@ test("a release is blocked until a full test later than the last mend, every fun
   expect((await certificateByToken(db, token!))!.revokedAt).not.toBeNull();
 });
 
+test("a radio is not called dead before its bond to a former host was cleared, with the model's own steps", async () => {
+  const { unitId } = await takeIn();
+  const radio = (bondCleared?: true) =>
+    act("function.check", {
+      unitId,
+      functionId: "radio",
+      result: "fail",
+      note: "",
+      ...(bondCleared ? { bondCleared } : {}),
+    });
+  expect(await radio()).toMatchObject({
+    problem: { code: "clear-the-bond", steps: expect.stringContaining("home") as unknown },
+  });
+  expect(await db("function_check").where({ unit_id: unitId })).toEqual([]);
+  expect(codeOf(await radio(true))).toBe("done");
+});
+
 test("a swollen unit takes no test, no mend, no tray, and leaves only as scrap", async () => {
   const { unitId, tag } = await takeIn({ swollen: true });
   await expect(fullTest(unitId)).rejects.toMatchObject({ problem: { code: "quarantined" } });

@@ -34,6 +34,7 @@ async function answers(
         functionId: f.id,
         result: failing.includes(f.id) ? "fail" : "pass",
         note: "",
+        bondCleared: true,
       });
 }
 const read = (page: Page, unitId: string, reading: object) =>

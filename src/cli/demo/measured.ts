@@ -77,6 +77,7 @@ export async function functions(
       functionId: f.id,
       result: failing.includes(f.id) ? "fail" : "pass",
       note: "",
+      ...(f.kind === "radio" && failing.includes(f.id) ? { bondCleared: true } : {}),
     });
 }
 

@@ -148,6 +148,10 @@ function sampleOf(row: Row): { fact: Fact; parts: number[] } {
       const facts: Record<keyof typeof INTAKE_LEANS | "smell" | "missing", Fact> = {
         "rattle-metal": door({ rattle: "metal" }),
         "rattle-plastic": door({ rattle: "plastic" }),
+        "seen-metal": door({ rattle: "metal", seen: true }),
+        "seen-plastic": door({ rattle: "plastic", seen: true }),
+        "rough-hands": door({ hands: ["stripped-fastener"] }),
+        glued: door({ hands: ["glued"] }),
         grime: door({ grime: 2 }),
         "broken-outside": door({ marks: [{ place: "shell", mark: "crack" }] }),
         sticky: door({ marks: [{ place: "shell", mark: "sticky" }] }),

@@ -63,14 +63,27 @@ export const CORRODED_LEANS: Leaning = {
   times: 2,
 };
 
-export type Sign = "rattle-metal" | "rattle-plastic" | "grime" | "broken-outside" | "sticky";
+export type Sign =
+  | "rattle-metal"
+  | "rattle-plastic"
+  | "seen-metal"
+  | "seen-plastic"
+  | "grime"
+  | "broken-outside"
+  | "sticky"
+  | "rough-hands"
+  | "glued";
 /** The same for what was seen and heard at the door. */
 export const INTAKE_LEANS: Record<Sign, Leaning> = {
   "rattle-metal": { kinds: ["connector", "lead", "spring", "frame", "cell-contact"], times: 2 },
   "rattle-plastic": { kinds: ["mechanism", "post", "gear", "rocker", "cap", "latch"], times: 2.5 },
+  "seen-metal": { kinds: ["connector", "lead", "spring", "frame", "cell-contact"], times: 4 },
+  "seen-plastic": { kinds: ["mechanism", "post", "gear", "rocker", "cap", "latch"], times: 5 },
   grime: { kinds: [...PADS, "track", "mechanism"], times: 1.5 },
   "broken-outside": { kinds: BY_A_BLOW, times: 1.5 },
   sticky: { kinds: [...PADS, "switch", "shell"], times: 2 },
+  "rough-hands": { kinds: [...PLUGGED, "flex", "lead", "antenna", "shell"], times: 1.5 },
+  glued: { kinds: ["post", "cap", "latch", "shell", "frame"], times: 3 },
 };
 /** Marks of wear that tell of more than the shell. */
 export const MARKS_TELL: Partial<Record<string, Sign>> = {

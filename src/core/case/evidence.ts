@@ -163,7 +163,9 @@ function leaning(
 }
 
 const signsOf = (f: FactOf<"intake">): Sign[] => [
-  ...(f.rattle === "none" ? [] : ([`rattle-${f.rattle}`] as const)),
+  ...(f.rattle === "none" ? [] : ([`${f.seen ? "seen" : "rattle"}-${f.rattle}`] as const)),
+  ...(f.hands?.some((h) => h !== "glued") ? (["rough-hands"] as const) : []),
+  ...(f.hands?.includes("glued") ? (["glued"] as const) : []),
   ...(f.grime > 0 ? (["grime"] as const) : []),
   ...new Set(f.marks.flatMap((m) => MARKS_TELL[m.mark] ?? [])),
 ];

@@ -82,6 +82,10 @@ export const factSchema = z.discriminatedUnion("kind", [
     ...common,
     kind: z.literal("intake"),
     rattle: z.enum(["none", "metal", "plastic"]),
+    /** what rattles was seen through a gap, and not only heard */
+    seen: z.boolean().optional(),
+    /** what earlier hands left behind that shows from outside */
+    hands: z.array(z.string().max(40)).max(12).optional(),
     smell: zeroToThree,
     grime: zeroToThree,
     missing: z.array(place).max(40),

@@ -50,12 +50,13 @@ const isThumbButton = (c: Planned) =>
  * The full test in an order that lessens handling: hands off, two buttons under the thumb (once they pass,
  * holding one repeats or skips a step, so that the hands stay on the controller), each stick, the triggers,
  * then the other buttons. `rimToo` names buttons whose rim is asked for beyond the profile's, as a claim
- * does. A test begins and ends with hands off.
+ * does; `likeliest` names what is asked for before the rest. A test begins and ends with hands off.
  */
 export function planFullTest(
   controls: readonly Planned[],
   rimToo: readonly string[] = [],
   aim: PressAim | null = null,
+  likeliest: readonly string[] = [],
 ): GuideStep[] {
   const of = (kind: MappedControl["kind"]) => controls.filter((c) => c.kind === kind);
   const thumb = of("button").filter(isThumbButton);
@@ -67,14 +68,18 @@ export function planFullTest(
     { step: "press", control: c.id },
     ...(c.rim || rimToo.includes(c.id) ? [{ step: "press-edge" as const, control: c.id }] : []),
   ];
+  const stepsOf = (c: Planned): GuideStep[] => {
+    if (c.kind === "button") return pressed(c);
+    if (c.kind === "trigger") return [{ step: "pull", control: c.id }];
+    return (["circle", "sweep", "flick"] as const).map((step) => ({ step, control: c.id }));
+  };
+  const steering = buttons.slice(0, first.length);
+  const usual = [...of("stick"), ...of("trigger"), ...buttons.slice(first.length)];
+  const before = likeliest.flatMap((id) => usual.find((c) => c.id === id) ?? []);
   return [
     { step: "rest", control: "" },
-    ...buttons.slice(0, first.length).flatMap(pressed),
-    ...of("stick").flatMap((c): GuideStep[] =>
-      (["circle", "sweep", "flick"] as const).map((step) => ({ step, control: c.id })),
-    ),
-    ...of("trigger").map((c): GuideStep => ({ step: "pull", control: c.id })),
-    ...buttons.slice(first.length).flatMap(pressed),
+    ...steering.flatMap(stepsOf),
+    ...[...before, ...usual.filter((c) => !before.includes(c))].flatMap(stepsOf),
     // what crept off while it was used must not rest on its first moment
     { step: "rest", control: "" },
   ];

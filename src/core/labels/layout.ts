@@ -5,7 +5,7 @@ import type { Sign } from "../grade/sign";
  * down.
  */
 
-export const LABEL_KINDS = ["unit", "tray", "part", "batch", "donor"] as const;
+export const LABEL_KINDS = ["unit", "tray", "part", "batch", "donor", "piece"] as const;
 export type LabelKind = (typeof LABEL_KINDS)[number];
 
 /** `sign`: the grade of a unit that was proven, drawn beside its words. */

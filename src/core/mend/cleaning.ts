@@ -46,7 +46,8 @@ const SOAKED_PIECES = { soakMinutes: 15, dryMinutes: 45 };
 /** What a surface asks besides its agent. */
 export type CleaningNote = "blow-out" | "board-under" | "residue-first" | "lint";
 /** Why intake suggests a level. */
-export type SoilingWhy = "liquid" | "strong-smell" | "strong-grime" | "contact-fault" | "slight" | "clean";
+export type SoilingWhy =
+  "liquid" | "strong-smell" | "strong-grime" | "hygiene" | "contact-fault" | "slight" | "clean";
 
 export type CleaningJob = {
   surface: string;
@@ -68,6 +69,7 @@ export type CleaningJob = {
 export type Soiling = {
   smell: "none" | "slight" | "strong";
   grime: "none" | "slight" | "strong";
+  hygiene: "none" | "slight" | "strong";
   liquid: boolean;
 };
 
@@ -80,8 +82,9 @@ export function suggestedLevel(s: Soiling, contactFault: boolean): { level: numb
   if (s.liquid) reasons.push([4, "liquid"]);
   if (s.smell === "strong") reasons.push([3, "strong-smell"]);
   if (s.grime === "strong") reasons.push([3, "strong-grime"]);
+  if (s.hygiene === "strong") reasons.push([3, "hygiene"]);
   if (contactFault) reasons.push([2, "contact-fault"]);
-  if (s.smell === "slight" || s.grime === "slight") reasons.push([2, "slight"]);
+  if ([s.smell, s.grime, s.hygiene].includes("slight")) reasons.push([2, "slight"]);
   if (reasons.length === 0) return { level: 1, why: ["clean"] };
   const level = Math.max(...reasons.map(([l]) => l));
   return { level, why: reasons.filter(([l]) => l === level).map(([, w]) => w) };

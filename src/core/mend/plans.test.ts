@@ -34,15 +34,25 @@ describe("cleaning", () => {
     expect(plan.find((j) => j.material === "rubber")!.also).toContain("board-under");
   });
   test("intake suggests the level and says why", () => {
-    expect(suggestedLevel({ smell: "none", grime: "none", liquid: false }, false)).toEqual({
+    expect(suggestedLevel({ smell: "none", grime: "none", hygiene: "none", liquid: false }, false)).toEqual({
       level: 1,
       why: ["clean"],
     });
-    expect(suggestedLevel({ smell: "slight", grime: "none", liquid: false }, true)).toMatchObject({
+    expect(
+      suggestedLevel({ smell: "slight", grime: "none", hygiene: "none", liquid: false }, true),
+    ).toMatchObject({
       level: 2,
       why: ["contact-fault", "slight"],
     });
-    expect(suggestedLevel({ smell: "strong", grime: "none", liquid: true }, false).level).toBe(4);
+    expect(
+      suggestedLevel({ smell: "strong", grime: "none", hygiene: "none", liquid: true }, false).level,
+    ).toBe(4);
+    expect(suggestedLevel({ smell: "none", grime: "none", hygiene: "strong", liquid: false }, false)).toEqual(
+      {
+        level: 3,
+        why: ["hygiene"],
+      },
+    );
   });
 });
 

@@ -156,6 +156,16 @@ export const profileSchema = z
       .array(z.strictObject({ id: slug, name: words(60), costMinor: z.int().min(0).max(1_000_000) }))
       .max(40),
     limits: limitChangesSchema.optional(),
+    /** what a test of this model wants first, in words */
+    prepare: z
+      .strictObject({
+        /** how the bond to an earlier host is cleared */
+        bond: words(300).optional(),
+        drivers: words(200).optional(),
+        /** what the unit does to its host beside what is tested */
+        sideEffects: z.array(words(200)).max(6).default([]),
+      })
+      .optional(),
     /** what depends on what inside; without it causes are not ranked by what is shared */
     wiring: wiringSchema.optional(),
     /** places that take a part; without them no route that needs a part is offered */

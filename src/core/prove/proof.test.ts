@@ -32,6 +32,7 @@ test("the sheet asks for what the unit has and how it came, nothing else", () =>
   const unit = {
     claims: [""],
     grime: ["none"],
+    hygiene: ["none"],
     smell: ["none"],
     rattle: ["none"],
     fell: false,
@@ -51,6 +52,7 @@ test("the sheet asks for what the unit has and how it came, nothing else", () =>
     "storage",
   ]);
   expect(keys({ grime: ["strong"], cleanedByOrder: true })).toEqual(["silence", "last-look"]);
+  expect(keys({ hygiene: ["slight", "none"] })).toEqual(["silence", "cleaned", "last-look"]);
   // what was told and seen at the door comes back: a fall is knocked, a rattle listened for, cells put back
   expect(keys({ rattle: ["plastic", "none"], fell: true, cellsOut: "lid 3" })).toEqual([
     "trigger.tap",
@@ -71,6 +73,7 @@ test("the sheet asks for what the unit has and how it came, nothing else", () =>
 test("a complaint's own words are the reason where both a complaint and a fall ask for it", () => {
   const asks = {
     grime: [],
+    hygiene: [],
     smell: [],
     rattle: [],
     fell: true,
@@ -100,6 +103,7 @@ describe("what still blocks", () => {
   const sheet = proofSheet({
     claims: [""],
     grime: ["none"],
+    hygiene: ["none"],
     smell: ["none"],
     rattle: ["none"],
     fell: false,

@@ -48,7 +48,7 @@ export type ProofItem = { key: ProofKey; why: ProofWhy };
 export type ProofWhy =
   | { code: "claim"; words: string }
   | { code: "always" }
-  | { code: "dirty"; what: "grime" | "smell" }
+  | { code: "dirty"; what: "grime" | "smell" | "hygiene" }
   | { code: "fell" }
   | { code: "rattled"; what: string }
   | { code: "cells-out"; where: string }
@@ -91,7 +91,9 @@ export function proofSheet(unit: {
   grime: readonly ("none" | "slight" | "strong")[];
   smell: readonly ("none" | "slight" | "strong")[];
   /** what rattled, each version of it */
-  rattle: readonly ("none" | "metal" | "plastic" | "unsure")[];
+  rattle: readonly string[];
+  /** what it asked of whoever held it */
+  hygiene: readonly ("none" | "slight" | "strong")[];
   /** it is told that it fell */
   fell: boolean;
   /** its cells or pack were taken out, and lie there */
@@ -104,6 +106,7 @@ export function proofSheet(unit: {
   const dirtyOf = () => {
     if (unit.cleanedByOrder) return null;
     if (unit.smell.some((s) => s !== "none")) return "smell";
+    if (unit.hygiene.some((h) => h !== "none")) return "hygiene";
     if (unit.grime.includes("strong")) return "grime";
     return null;
   };

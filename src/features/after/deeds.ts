@@ -8,7 +8,8 @@ import { dayOf, daysLater } from "@/core/days/days";
 import { type Cover, coversOf, isCovered } from "@/core/prove/cover";
 import { say } from "@/features/after/words/words";
 import { mustKeepToBill } from "@/features/case/bill";
-import { partsIn } from "@/features/certificate/view";
+import { openedByOthers, sealState } from "@/core/record/seal";
+import { certificatesOf, partsIn } from "@/features/certificate/view";
 import { loadSettings } from "@/features/settings/settings";
 import { rowOf } from "@/platform/db/joined";
 import { Refused, nothing, stamp, touched } from "@/platform/deed/base";
@@ -115,7 +116,7 @@ export async function standingAfter(db: Knex, unitId: Id<"unit">): Promise<Stand
 export const cameBack = deed(
   "unit.came-back",
   { unit: namedUnit, seen: "unit" },
-  async ({ db, actor, note, unit }, { unitId, mendId, fittedId, words }) => {
+  async ({ db, actor, note, unit }, { unitId, mendId, fittedId, words, sealRead, sealBroken }) => {
     if (unit.ending !== "released") throw new Refused({ code: "not-released" });
     const mend = mendId ? await db("mend").where({ id: mendId, unit_id: unitId }).first() : null;
     if (mendId && !mend) throw new Refused({ code: "not-found", what: "mend" });
@@ -125,31 +126,54 @@ export const cameBack = deed(
     const standing = await standingAfter(db, unitId);
     const { settings } = await loadSettings(db);
     const today = dayOf(actor.at ?? new Date(), settings.timeZone);
-    const inWarranty = standing ? isCovered(standing.covers, today, fittedId) : null;
+    const putOn = await sealOf(db, unitId);
+    const seal = sealState(putOn, sealRead, sealBroken);
+    if (putOn !== "" && seal === null) throw new Refused({ code: "read-the-seal" });
+    const byOthers = openedByOthers(seal);
+    const inCover = standing ? isCovered(standing.covers, today, fittedId) : null;
+    // cover ends where others opened it
+    const inWarranty = byOthers ? false : inCover;
     await db("comeback").insert({
       unit_id: unitId,
-      mend_id: mendId,
-      fitted_id: fittedId,
+      // what others' hands did is held against no mend and no batch of ours
+      mend_id: byOthers ? null : mendId,
+      fitted_id: byOthers ? null : fittedId,
       ending_id: ending.id,
       in_warranty: inWarranty,
+      seal,
+      seal_read: sealRead,
       words,
       released_at: one(unit.closed_at),
       ...stamp(db, actor),
     });
-    if (mend?.fault_id)
+    if (mend?.fault_id && !byOthers)
       await db("fault")
         .where({ id: mend.fault_id })
         .update({ status: "open", status_why: `came back: ${words}`, version: db.raw("version + 1") });
     await db("unit")
       .where({ id: unitId })
-      .update({ ending: null, closed_at: null, handed_on: null, ...touched(db, actor) });
+      .update({
+        ...{ ending: null, closed_at: null, handed_on: null },
+        ...(byOthers ? { intake: JSON.stringify({ ...unit.intake, openedBefore: true }) } : {}),
+        ...touched(db, actor),
+      });
     await db("certificate")
       .where({ unit_id: unitId, revoked_at: null })
       .update({ revoked_at: actor.at ?? db.fn.now(), revoked_why: `The unit came back: ${words}` });
-    note("unit-came-back", unitId, { mend: mend?.number ?? null, words, inWarranty });
+    note("unit-came-back", unitId, {
+      mend: byOthers ? null : (mend?.number ?? null),
+      words,
+      inWarranty,
+      ...(seal ? { seal } : {}),
+    });
     return nothing;
   },
 );
+
+/** The number of our seal on a unit that left; empty where none was put on. */
+async function sealOf(db: Knex, unitId: Id<"unit">): Promise<string> {
+  return (await certificatesOf(db, unitId)).find((c) => c.revokedAt === null)?.body.seal ?? "";
+}
 
 /** The changes of this file, for the list of all (features/deeds.ts). */
 export const deeds = [cameBack, handOver] as const;

@@ -61,7 +61,7 @@ export function doorFacts(unit: OfUnit, profile: ModelProfile): Fact[] {
   return [
     ...said,
     ...(unit.liquid ? [history("liquid", 0)] : []),
-    ...(intake.openedBefore ? [history("opened", 0)] : []),
+    ...(intake.openedBefore || intake.handsLeft.length > 0 ? [history("opened", 0)] : []),
     ...[...ticked].map((what) => history(what, 0)),
     ...ofAChild.map((what) => history(what, CHILD_DOUBT)),
     ...[...told].map((what) => history(what, TOLD_DOUBT)),
@@ -69,7 +69,8 @@ export function doorFacts(unit: OfUnit, profile: ModelProfile): Fact[] {
       ...common,
       id: "intake",
       kind: "intake",
-      rattle: intake.rattle === "unsure" ? "none" : intake.rattle,
+      ...rattleOf(intake.rattle),
+      ...(intake.handsLeft.length > 0 ? { hands: intake.handsLeft } : {}),
       smell: GRADE_OF[intake.smell],
       grime: GRADE_OF[intake.grime],
       missing: profile.accessories.map((a) => a.id).filter((id) => !intake.accessories.includes(id)),
@@ -77,6 +78,11 @@ export function doorFacts(unit: OfUnit, profile: ModelProfile): Fact[] {
     },
   ];
 }
+const rattleOf = (of: Intake["rattle"]): { rattle: "none" | "metal" | "plastic"; seen?: boolean } => {
+  if (of === "unsure") return { rattle: "none" };
+  if (of === "metal-seen") return { rattle: "metal", seen: true };
+  return of === "plastic-seen" ? { rattle: "plastic", seen: true } : { rattle: of };
+};
 /** History that is read out of words, and ticked by nobody. */
 const TOLD_DOUBT = 0.3;
 /** What a child's hands are likely to have done, where nobody saw it. House guesses. */

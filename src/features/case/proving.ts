@@ -43,7 +43,10 @@ export async function readProving(db: Knex, unit: OfUnit) {
 
 type Cure = Pick<AttemptRow, "number" | "suspect" | "action" | "outcome" | "undone"> & { at: string };
 type Reference = { tester: { source: string; host: string }; at: string; grade: Grade };
-type Earlier = { claim: string; intake: Pick<Intake, "grime" | "smell" | "rattle"> };
+type Earlier = {
+  claim: string;
+  intake: Pick<Intake, "grime" | "smell" | "rattle"> & Partial<Pick<Intake, "hygiene">>;
+};
 
 /** What was said and seen at the door counts also after somebody wrote it over. */
 const EARLIER = `(select coalesce(jsonb_agg(e.body->'was' order by e.id), '[]') from event e
@@ -84,6 +87,8 @@ const sheetOf = (
     grime: told.map((t) => t.intake.grime),
     smell: told.map((t) => t.intake.smell),
     rattle: told.map((t) => t.intake.rattle),
+    // an intake of before it was asked has none
+    hygiene: told.map((t) => t.intake.hygiene ?? "none"),
     fell: unit.intake.told.includes("fall"),
     cellsOut: unit.intake.cells === "taken-out" ? unit.intake.cellsAt : null,
     cleanedByOrder: cleanedBy(steps),

@@ -40,6 +40,10 @@ export const nextOf = (unitId: Id<"unit">, input: DecideInput): NextView => ({
   kept: keptAdvice(unitId, input),
 });
 
+/** What nobody tested of a unit, each with its odds of being bad by its claim and all else that is known. */
+export const untestedOdds = async (db: Knex, unitId: Id<"unit">) =>
+  (await inputOf(db, unitId)).untested.map(({ place, bad }) => ({ place, bad }));
+
 /** What is next for a unit; null where no fault is named yet, so that there is nothing to weigh a check against. */
 export async function nextView(db: Knex, unitId: Id<"unit">): Promise<NextView | null> {
   const input = await inputOf(db, unitId);

@@ -2,6 +2,7 @@ import "server-only";
 
 import type { Knex } from "knex";
 
+import { guideOf } from "@/core/profile/guide";
 import type { Grade } from "@/core/grade/grade";
 import type { Label, LabelKind } from "@/core/labels/layout";
 import { loadCatalogue } from "@/features/stock/catalogue";
@@ -59,6 +60,8 @@ export async function labelChoices(
         note: say("onhandOnHand", { onhand: b.on_hand }),
       }));
     }
+    case "piece":
+      return piecesOf(db, codes, q);
     case "unit":
     case "donor": {
       const found = db("unit as u")
@@ -99,6 +102,36 @@ export async function labelChoices(
       }));
     }
   }
+}
+
+/**
+ * Boards and loose pieces of a unit whose tag is asked for, or of those on the trays: many look alike once they are
+ * out. Their codes begin with the tag, so that a scan leads to it.
+ */
+async function piecesOf(db: Knex, codes: readonly string[] | null, q: string): Promise<LabelChoice[]> {
+  const tags = codes ? [...new Set(codes.map((c) => c.split("-").slice(0, 2).join("-")))] : null;
+  const found = db("unit as u").join("model_profile as m", "m.id", "u.profile_id").orderBy("u.tray").limit(9);
+  if (tags) void found.whereIn("u.tag", tags);
+  else if (q) void found.whereILike("u.tag", `%${q.replace(/[%_\\]/g, "\\$&")}%`);
+  else void found.whereNotNull("u.tray");
+  const units = await rowsOf(
+    found,
+    { u: "unit", m: "model_profile" },
+    "u.tag",
+    "u.revision",
+    "u.stage",
+    "m.body",
+  );
+  return units.flatMap(({ tag, revision, stage, body }) =>
+    (body.guide ? guideOf(body.guide, revision).pieces : [])
+      .map((p) => ({
+        code: `${tag}-${p.id.replaceAll(".", "-")}`.slice(0, 40),
+        title: tag,
+        line: p.name,
+        note: say("modelStage", { model: body.name, stage: codeWords(stage) }),
+      }))
+      .filter((l) => !codes || codes.includes(l.code)),
+  );
 }
 
 /** The grades of those units that have a certificate which still stands. */

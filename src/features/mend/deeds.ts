@@ -22,11 +22,13 @@ import { say } from "@/features/mend/words/words";
 export const checkFunction = deed(
   "function.check",
   { unit: namedUnit, workable: true },
-  async ({ db, actor, note, unit }, { unitId, functionId, result, note: words, tookMs }) => {
+  async ({ db, actor, note, unit }, { unitId, functionId, result, note: words, bondCleared, tookMs }) => {
     if (unit.liquid && !unit.liquid_cleared && result !== "not-fitted") throw new Refused({ code: "wet" });
     const profile = await modelById(db, unit.profile_id);
-    if (!functionsOf(profile.body, unit.revision).some((f) => f.id === functionId))
-      throw new Refused({ code: "not-found", what: "function" });
+    const about = functionsOf(profile.body, unit.revision).find((f) => f.id === functionId);
+    if (!about) throw new Refused({ code: "not-found", what: "function" });
+    if (about.kind === "radio" && result === "fail" && !bondCleared)
+      throw new Refused({ code: "clear-the-bond", steps: profile.body.prepare?.bond ?? null });
     await db("function_check").insert({
       unit_id: unitId,
       function_id: functionId,
@@ -35,7 +37,7 @@ export const checkFunction = deed(
       took_ms: tookMs ?? null,
       ...stamp(db, actor),
     });
-    note("function-checked", unitId, { functionId, result });
+    note("function-checked", unitId, { functionId, result, ...(bondCleared ? { bondCleared } : {}) });
     return nothing;
   },
 );

@@ -192,7 +192,12 @@ export async function proposeWork(db: Knex, unit: UnitRow, model: StoredProfile)
   return {
     targets,
     cleaning: suggestedLevel(
-      { smell: unit.intake.smell, grime: unit.intake.grime, liquid: unit.liquid },
+      {
+        smell: unit.intake.smell,
+        grime: unit.intake.grime,
+        hygiene: unit.intake.hygiene,
+        liquid: unit.liquid,
+      },
       contact,
     ),
     calibrate: (profile.guide?.calibration?.sticks ?? []).filter((stick) =>

@@ -90,6 +90,8 @@ export type RecordingLine = {
   grade: Grade;
   startedAt: string;
   durationMs: number;
+  /** tells testers apart: what measured it, on which host */
+  tester: string;
   by: string;
   /** whether it may be a proof, and who took it as one although it was not made here */
   proves: boolean;
@@ -220,6 +222,7 @@ const asRecording = (known: Known, r: Facts["tests"][number]): RecordingLine => 
   grade: r.grade,
   startedAt: r.started_at.toISOString(),
   durationMs: r.duration_ms,
+  tester: known.tests.find((t) => t.id === r.id)!.tester,
   by: r.person,
   proves: known.tests.find((t) => t.id === r.id)!.proves,
   repeated: r.repeated,

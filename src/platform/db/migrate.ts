@@ -15,6 +15,7 @@ import * as backup from "./migrations/012-backup";
 import * as named from "./migrations/013-named";
 import * as unitCase from "./migrations/014-case";
 import * as papers from "./migrations/015-papers";
+import * as seal from "./migrations/016-seal";
 
 type Migration = { name: string; up(db: Knex): Promise<void>; down(db: Knex): Promise<void> };
 
@@ -34,6 +35,7 @@ const MIGRATIONS: readonly Migration[] = [
   named,
   unitCase,
   papers,
+  seal,
 ];
 
 const source: Knex.MigrationSource<Migration> = {

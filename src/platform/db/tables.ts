@@ -130,6 +130,8 @@ export type ComebackRow = {
   ending_id: Id<"ending"> | null;
   fitted_id: Id<"fitted"> | null;
   in_warranty: boolean | null;
+  seal: "whole" | "broken" | "other" | null;
+  seal_read: string;
 };
 
 export type CounterRow = { key: string; last: number };
@@ -827,7 +829,10 @@ type TableTypes = {
   bench_time: Table<BenchTimeRow, "id" | "began_at" | "seen_at">;
   calibration: Table<CalibrationRow, "id" | "at" | "read_back" | "saved_at">;
   certificate: Table<CertificateRow, "id" | "revoked_at" | "revoked_why" | "at" | "jws" | "superseded_by">;
-  comeback: Table<ComebackRow, "id" | "at" | "mend_id" | "ending_id" | "fitted_id" | "in_warranty">;
+  comeback: Table<
+    ComebackRow,
+    "id" | "at" | "mend_id" | "ending_id" | "fitted_id" | "in_warranty" | "seal" | "seal_read"
+  >;
   counter: Table<CounterRow, never>;
   customer: Table<CustomerRow, "id" | "at">;
   damage: Table<DamageRow, "id" | "at" | "clip_lost" | "still_firm" | "made_good" | "version">;

@@ -63,6 +63,8 @@ const EXAMPLES: { [C in Here]: Extract<Refusal, { code: C }> } = {
   "needs-measuring": { code: "needs-measuring", left: 1 },
   csv: { code: "csv", problems: [{ row: 3, message: "no such part" }] },
   "question-over": { code: "question-over", why: "expired" },
+  "clear-the-bond": { code: "clear-the-bond", steps: "Hold home for six seconds." },
+  "read-the-seal": { code: "read-the-seal" },
   "paper-written": { code: "paper-written", kind: "bill", number: 4 },
   "nothing-to-bill": { code: "nothing-to-bill", why: "not-closed" },
   "cover-runs": { code: "cover-runs", until: "2027-03-01" },

@@ -116,6 +116,9 @@ const WORDS: Words = {
     if (p.why === "changed-often") return say("thisAnswerWasChangedSeveral");
     return say("theWorkshopTookThisQuestion");
   },
+  "clear-the-bond": (p) =>
+    p.steps ? say("clearTheBondBySteps", { steps: p.steps }) : say("clearTheBondFirst"),
+  "read-the-seal": () => say("readTheSealFirst"),
   "paper-written": (p) => say("paperIsWritten", { paper: codeWords(p.kind), number: p.number }),
   "nothing-to-bill": (p) => {
     if (p.why === "not-bought") return say("nothingWasPaidForACustomersUnit");

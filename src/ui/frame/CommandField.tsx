@@ -116,7 +116,8 @@ const CERTIFICATE = /\/c\/([A-Za-z0-9_-]{20,60})$/;
 const TRAY = /^tray-?([1-9])$/i;
 const PART = /^part-([a-z0-9-]{1,30})$/i;
 const BATCH = /^p-?(\d{1,6})$/i;
-const TAG = /^b-?(\d{1,6})$/i;
+/** a label of a piece goes on with its name */
+const TAG = /^b-?(\d{1,6})(?:-[a-z][a-z0-9-]*)?$/i;
 /** "104", "b104" and "B-0104" are one tag. */
 export const tagOf = (text: string): string | null => {
   const digits = TAG.exec(text.trim())?.[1] ?? (/^\d{2,6}$/.test(text.trim()) ? text.trim() : null);

@@ -10,13 +10,22 @@ import Typography from "@mui/material/Typography";
 import { useState } from "react";
 import { type Control, Controller, type UseFormRegister } from "react-hook-form";
 
-import { GRADES_OF_CONDITION, type Mark, type MarkFace, MARK_KINDS, RATTLES } from "@/contract/intake";
+import {
+  GRADES_OF_CONDITION,
+  HANDS_LEFT,
+  type Mark,
+  type MarkFace,
+  MARK_KINDS,
+  RATTLES,
+  TOLD,
+} from "@/contract/intake";
 import { type ModelProfile, placeName } from "@/core/profile/profile";
 import { NativeSelect } from "@/ui/fields/NativeSelect";
 import { PlanView } from "@/ui/plan/PlanView";
 import type { IntakeFields } from "./fields";
 import { FaceOfMark, markAt, ON_THE_CORD } from "./FaceOfMark";
-import { HistoryTicks } from "./HistoryTicks";
+import { HYGIENE_WORDS } from "@/features/intake/words/text";
+import { Taps } from "./Taps";
 import { say } from "@/features/intake/words/words";
 import { codeWords } from "@/words/codes";
 import { Row } from "@/ui/kit/layout";
@@ -28,11 +37,14 @@ type Props = {
   revision: string | null;
   swollen: boolean;
   liquid: boolean;
+  opened: boolean;
+  hands: readonly string[];
   history: string;
 };
 
 /** What can hurt first, then marks by place on the plan, then smell, grime and rattle. */
-export function ConditionFields({ control, register, profile, revision, swollen, liquid, history }: Props) {
+export function ConditionFields(props: Props) {
+  const { control, register, profile, revision, swollen, liquid, opened, hands, history } = props;
   return (
     <>
       <Box sx={{ display: "flex", flexWrap: "wrap", columnGap: 3 }}>
@@ -53,15 +65,38 @@ export function ConditionFields({ control, register, profile, revision, swollen,
           <Marks profile={profile} revision={revision} marks={field.value} onChange={field.onChange} />
         )}
       />
-      <Box sx={{ display: "grid", gridTemplateColumns: "1fr 1fr 1fr", gap: 1.5 }}>
+      {(opened || hands.length > 0) && (
+        <Controller
+          control={control}
+          name="handsLeft"
+          render={({ field }) => (
+            <Taps
+              label={say("whatEarlierHandsLeft")}
+              options={HANDS_LEFT}
+              value={field.value}
+              onChange={field.onChange}
+            />
+          )}
+        />
+      )}
+      <Box sx={{ display: "grid", gridTemplateColumns: { xs: "1fr 1fr", sm: "repeat(4, 1fr)" }, gap: 1.5 }}>
         <Pick register={register} name="smell" label={say("smell")} options={GRADES_OF_CONDITION} />
         <Pick register={register} name="grime" label={say("grime")} options={GRADES_OF_CONDITION} />
         <Pick register={register} name="rattle" label={say("rattle")} options={RATTLES} />
+        <Pick
+          register={register}
+          name="hygiene"
+          label={say("hygiene")}
+          options={GRADES_OF_CONDITION}
+          word={(o) => HYGIENE_WORDS[o as keyof typeof HYGIENE_WORDS]}
+        />
       </Box>
       <Controller
         control={control}
         name="told"
-        render={({ field }) => <HistoryTicks value={field.value} onChange={field.onChange} />}
+        render={({ field }) => (
+          <Taps label={say("whatIsToldOfIt")} options={TOLD} value={field.value} onChange={field.onChange} />
+        )}
       />
       <TextField
         label={say("historyFallLiquidSinceWhenHow")}
@@ -100,17 +135,19 @@ function Pick({
   name,
   label,
   options,
+  word = codeWords,
 }: {
   register: UseFormRegister<IntakeFields>;
-  name: "smell" | "grime" | "rattle";
+  name: "smell" | "grime" | "rattle" | "hygiene";
   label: string;
   options: readonly string[];
+  word?: (option: string) => string;
 }) {
   return (
     <NativeSelect label={label} {...register(name)} defaultValue="none">
       {options.map((o) => (
         <option key={o} value={o}>
-          {codeWords(o)}
+          {word(o)}
         </option>
       ))}
     </NativeSelect>

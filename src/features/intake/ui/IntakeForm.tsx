@@ -78,6 +78,8 @@ export function IntakeForm(props: Props) {
           revision={f.revision || null}
           swollen={f.swollen}
           liquid={f.liquid}
+          opened={f.openedBefore}
+          hands={f.handsLeft}
           history={f.history}
         />
       </Column>

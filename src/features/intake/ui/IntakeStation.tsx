@@ -11,7 +11,7 @@ import { useState } from "react";
 
 import { Form } from "@/ui/fields/Form";
 import type { Intake, Mark, MarkFace } from "@/contract/intake";
-import { CELLS, COVERS, GRADES_OF_CONDITION, MARK_KINDS, RATTLES } from "@/contract/intake";
+import { CELLS, COVERS, GRADES_OF_CONDITION, HANDS_LEFT, MARK_KINDS, RATTLES, TOLD } from "@/contract/intake";
 import { addUp } from "@/core/money/money";
 import type { ModelProfile } from "@/core/profile/profile";
 import { PapersOf } from "@/features/papers/ui/PapersOf";
@@ -27,7 +27,8 @@ import { MarkedPlan } from "@/ui/plan/MarkedPlan";
 import { PlanFrame, Station } from "@/features/units/ui/unit/Station";
 import { MarkList } from "./MarkList";
 import { FaceOfMark, markAt, ON_THE_CORD } from "./FaceOfMark";
-import { HistoryTicks } from "./HistoryTicks";
+import { HYGIENE_WORDS } from "@/features/intake/words/text";
+import { Taps } from "./Taps";
 import { Photos } from "./Photos";
 import { say } from "@/features/intake/words/words";
 import { codeWords } from "@/words/codes";
@@ -114,6 +115,8 @@ function CameIn({ unit, settings, view, canWork, missing, setEditing }: IntakeSt
         })}
         {unit.liquid && say("tookLiquid2")}
         {unit.intake.openedBefore && say("wasOpenedBefore2")}
+        {unit.intake.handsLeft.length > 0 && `: ${unit.intake.handsLeft.map((h) => codeWords(h)).join(", ")}`}
+        {unit.intake.hygiene !== "none" && `, ${HYGIENE_WORDS[unit.intake.hygiene]}`}
       </Fact>
       <Fact label={say("marks")}>
         <MarkList view={view} canWork={canWork && unit.ending === null && !unit.swollen} />
@@ -243,7 +246,12 @@ function EditIntake(props: EditIntakeProps) {
         value={v.claim}
         onChange={(claim) => setV({ ...v, claim })}
       />
-      <HistoryTicks value={v.intake.told} onChange={(told) => setIntake({ told })} />
+      <Taps
+        label={say("whatIsToldOfIt")}
+        options={TOLD}
+        value={v.intake.told}
+        onChange={(told) => setIntake({ told })}
+      />
       <BoundField
         deed="unit.edit-intake"
         name="intake.history"
@@ -327,10 +335,11 @@ function RevisionChoice({ v, setV, profile }: EditIntakeState) {
 
 /** How it was in the hand: smell, grime, what rattles, and whether it was opened before. */
 function SmellGrimeRattle({ v, setIntake }: EditIntakeState) {
-  const pick = <K extends "smell" | "grime" | "rattle">(
+  const pick = <K extends "smell" | "grime" | "rattle" | "hygiene">(
     name: K,
     label: string,
     options: readonly Intake[K][],
+    word: (option: string) => string = codeWords,
   ) => (
     <NativeSelect
       label={label}
@@ -339,7 +348,7 @@ function SmellGrimeRattle({ v, setIntake }: EditIntakeState) {
     >
       {options.map((o) => (
         <option key={o} value={o}>
-          {codeWords(o)}
+          {word(o)}
         </option>
       ))}
     </NativeSelect>
@@ -349,6 +358,7 @@ function SmellGrimeRattle({ v, setIntake }: EditIntakeState) {
       {pick("smell", say("smell"), GRADES_OF_CONDITION)}
       {pick("grime", say("grime"), GRADES_OF_CONDITION)}
       {pick("rattle", say("rattle"), RATTLES)}
+      {pick("hygiene", say("hygiene"), GRADES_OF_CONDITION, (o) => HYGIENE_WORDS[o as Intake["hygiene"]])}
       <NativeSelect
         label={say("cellsOrPack")}
         value={v.intake.cells}
@@ -398,6 +408,14 @@ function SmellGrimeRattle({ v, setIntake }: EditIntakeState) {
         }
         label={say("wasOpenedBefore")}
       />
+      {(v.intake.openedBefore || v.intake.handsLeft.length > 0) && (
+        <Taps
+          label={say("whatEarlierHandsLeft")}
+          options={HANDS_LEFT}
+          value={v.intake.handsLeft}
+          onChange={(handsLeft) => setIntake({ handsLeft })}
+        />
+      )}
     </Row>
   );
 }

@@ -2,7 +2,7 @@ import type { ModelProfile } from "@/core/profile/profile";
 import { modelMeant, modelProblem } from "./ModelField";
 
 const models = ["Avocet", "Curlew", "Dunlin", "Dunlin Wide", "Knot"].map(
-  (name) => ({ id: name.toLowerCase(), name }) as ModelProfile,
+  (name) => ({ id: name.toLowerCase(), name, maker: "Tidewrack" }) as ModelProfile,
 );
 const meant = (typed: string) => modelMeant(typed, models)?.name ?? null;
 
@@ -10,6 +10,7 @@ test("a whole name is that model, in any case and with stray spaces", () => {
   expect(meant("Dunlin")).toBe("Dunlin");
   expect(meant("  dunlin wide ")).toBe("Dunlin Wide");
   expect(meant("KNOT")).toBe("Knot");
+  expect(meant("Tidewrack Dunlin")).toBe("Dunlin");
 });
 test("words that only one model begins with or holds are that model", () => {
   expect(meant("cur")).toBe("Curlew");

@@ -8,14 +8,14 @@ import type { ModelProfile } from "@/core/profile/profile";
 import { say } from "@/features/intake/words/words";
 
 /**
- * The model that typed words mean: its whole name, or the only one that begins with them or holds them. Null
+ * The model that typed words mean: its whole name, with its maker or without, or the only one that begins with them or holds them. Null
  * when it is unclear.
  */
 export function modelMeant(typed: string, models: readonly ModelProfile[]): ModelProfile | null {
   const words = typed.trim().toLowerCase();
   if (words === "") return null;
-  const names = models.map((m) => ({ m, name: m.name.toLowerCase() }));
-  const whole = names.filter(({ name }) => name === words);
+  const names = models.map((m) => ({ m, name: m.name.toLowerCase(), maker: m.maker.toLowerCase() }));
+  const whole = names.filter(({ name, maker }) => name === words || `${maker} ${name}` === words);
   const begins = names.filter(({ name }) => name.startsWith(words));
   const holds = names.filter(({ name }) => name.includes(words));
   const meant = [whole, begins, holds].find((found) => found.length > 0) ?? [];

@@ -28,7 +28,9 @@ export type IntakeFields = {
   | "smell"
   | "grime"
   | "rattle"
+  | "hygiene"
   | "openedBefore"
+  | "handsLeft"
   | "cells"
   | "cellsAt"
   | "makersCover"
@@ -60,7 +62,9 @@ export const EMPTY: IntakeFields = {
   smell: "none",
   grime: "none",
   rattle: "none",
+  hygiene: "none",
   openedBefore: false,
+  handsLeft: [],
   told: [],
   cells: "not-noted",
   cellsAt: "",

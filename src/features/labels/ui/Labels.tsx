@@ -28,6 +28,7 @@ const KIND_NAMES: Record<LabelKind, string> = {
   part: say("parts"),
   batch: say("batches"),
   donor: say("donors"),
+  piece: say("boardsAndPieces"),
 };
 const ROLL = 12;
 

@@ -6,6 +6,8 @@ export const say = catalogue("labels", {
   parts: "Parts",
   batches: "Batches",
   donors: "Donors",
+  boardsAndPieces: "Boards and pieces",
+  modelStage: "{model}, {stage}",
   labels: "Labels",
   findByTagOrCodeEnter: "Find by tag or code, Enter",
   thereIsNothingOfThisKind: "There is nothing of this kind.",

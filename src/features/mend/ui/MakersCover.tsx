@@ -7,12 +7,32 @@ import { dayOf } from "@/core/days/days";
 import { holdsTheShell } from "@/core/record/makers-cover";
 import { say } from "@/features/mend/words/words";
 import type { UnitView } from "@/features/units/view";
+import { codeWords } from "@/words/codes";
 import { day } from "@/text/format";
 import { Problem } from "@/ui/deed/Problem";
 import { useDeed } from "@/ui/deed/useDeed";
 import { Form } from "@/ui/fields/Form";
 import { BoundField } from "@/ui/form/BoundField";
 import { Notice } from "@/ui/kit/layout";
+
+/** Before the first screw: what earlier hands left, and what the unit asks of those that hold it. */
+export function BeforeTheFirstScrew({ view }: { view: UnitView }) {
+  const { handsLeft, hygiene } = view.unit.intake;
+  return (
+    <>
+      {hygiene === "strong" && (
+        <Notice severity="warning" role="note" after={1.5}>
+          {say("glovesAndMask")}
+        </Notice>
+      )}
+      {handsLeft.length > 0 && (
+        <Notice severity="info" role="note" after={1.5}>
+          {say("earlierHandsLeft", { what: handsLeft.map((h) => codeWords(h)).join(", ") })}
+        </Notice>
+      )}
+    </>
+  );
+}
 
 /** Before the first screw: the maker's cover runs, what opening would void, and who agreed to let it go. */
 export function MakersCover({ view, canWork }: { view: UnitView; canWork: boolean }) {

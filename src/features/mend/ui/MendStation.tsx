@@ -15,7 +15,7 @@ import type { WaitView } from "@/features/waits/deeds";
 import { PlanView } from "@/ui/plan/PlanView";
 import { AddMend } from "./AddMend";
 import { Damage, Waits } from "./Aside";
-import { MakersCover } from "./MakersCover";
+import { BeforeTheFirstScrew, MakersCover } from "./MakersCover";
 import { Entry } from "./MendEntry";
 import { MendTabs } from "./MendTabs";
 import { UnitParts } from "./UnitParts";
@@ -69,6 +69,7 @@ export function MendStation({
         <Typography color="text.secondary">{say("totalMinutesLogged", { total })}</Typography>
       </Row>
       {unit.ending === null && <MakersCover view={view} canWork={open} />}
+      {unit.ending === null && <BeforeTheFirstScrew view={view} />}
       {unit.ending === null && !(unit.liquid && !unit.liquid_cleared) && (
         <WorkCard view={view} order={work.order} proposal={work.proposal} routes={routes} canWork={open} />
       )}

@@ -174,6 +174,7 @@ export const SOILING_WORDS: Record<SoilingWhy, string> = {
   liquid: say("itTookLiquidBothFaces"),
   "strong-smell": say("strongSmellWellsToo"),
   "strong-grime": say("strongGrime"),
+  hygiene: say("hygieneAsksForIt"),
   "contact-fault": say("aContactFaultRubber"),
   slight: say("slightSoiling"),
   clean: say("itLooksCleanAWipe"),

@@ -534,6 +534,10 @@ export const say = catalogue("mend", {
   lookForLintAndHair: "Look for lint and hair that the swab left.",
   itTookLiquidBothFaces: "it took liquid: both faces of every board",
   strongSmellWellsToo: "strong smell: wells too, and smelled again after a day closed up",
+  hygieneAsksForIt: "hygiene",
+  earlierHandsLeft:
+    "Earlier hands left: {what}. Look there first; a stripped head wants its own tool, and what was pried may give way.",
+  glovesAndMask: "Gloves and a mask on, and wipe it down before anything else.",
   strongGrime: "strong grime",
   aContactFaultRubber: "a contact fault: rubber and board contacts together",
   slightSoiling: "slight soiling",

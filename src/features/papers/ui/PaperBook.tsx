@@ -29,7 +29,7 @@ export function PaperBook({ papers, shop }: { papers: readonly PaperView[]; shop
       ) : (
         <Table
           label={say("papers")}
-          heads={[say("paper"), say("written"), say("to"), say("unit"), say("sum"), say("taxOwed")]}
+          heads={[say("paper"), say("written"), say("toOrFrom"), say("unit"), say("sum"), say("taxOwed")]}
         >
           {papers.map((p) => (
             <tr key={p.id}>

@@ -35,7 +35,7 @@ export const say = catalogue("papers", {
   booksAsCsv: "Papers as CSV",
   paper: "Paper",
   written: "Written",
-  to: "To",
+  toOrFrom: "To or from",
   unit: "Unit",
   sum: "Sum",
   taxOwed: "Tax owed",

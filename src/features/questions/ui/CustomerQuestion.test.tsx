@@ -35,6 +35,9 @@ const question = (more: Partial<PublicQuestion> = {}) =>
     mayChange: true,
     expiresAt: "2026-12-09T10:00:00.000Z",
     answers: [],
+    claim: "it walks off by itself",
+    pictures: [],
+    bill: null,
     body: { v: 1, findings: "The left stick is worn.", faults: [fault(1, 1200, 2000), fault(2, 500)] },
     ...more,
   }) as unknown as PublicQuestion;

@@ -1,6 +1,8 @@
 "use client";
 
 import Box from "@mui/material/Box";
+import Checkbox from "@mui/material/Checkbox";
+import FormControlLabel from "@mui/material/FormControlLabel";
 import Button from "@mui/material/Button";
 import { useState } from "react";
 
@@ -13,7 +15,7 @@ import { NativeSelect } from "@/ui/fields/NativeSelect";
 import { TypedField } from "@/ui/form/TypedField";
 import { useDeedForm } from "@/ui/form/useDeedForm";
 import { say } from "@/features/release/words/words";
-import { Text } from "@/ui/kit/layout";
+import { Row, Text } from "@/ui/kit/layout";
 
 /**
  * A unit comes back: for what, and to which mend and part it points. It changes the odds of that route at
@@ -23,13 +25,15 @@ export function CameBack({ view, release, today }: { view: UnitView; release: Re
   const [open, setOpen] = useState(false);
   const [mendId, setMendId] = useState("");
   const [fittedId, setFittedId] = useState("");
+  const [broken, setBroken] = useState(false);
   const form = useDeedForm("unit.came-back", {
-    start: { words: "" },
+    start: { words: "", sealRead: "" },
     rest: () => ({
       unitId: view.unit.id,
       version: view.unit.version,
       mendId: mendId || null,
       fittedId: fittedId || null,
+      sealBroken: broken,
     }),
   });
   if (!open)
@@ -53,6 +57,22 @@ export function CameBack({ view, release, today }: { view: UnitView; release: Re
     >
       <Text strong>{coverWords()}</Text>
       <TypedField form={form} name="words" label={say("whatTheySayIsWrong")} autoFocus />
+      {release.stated?.seal && (
+        <Row gap={1} at="center">
+          {!broken && (
+            <TypedField
+              form={form}
+              name="sealRead"
+              label={say("numberOnOurSeal")}
+              helperText={say("coverRestsOnTheSeal")}
+            />
+          )}
+          <FormControlLabel
+            control={<Checkbox checked={broken} onChange={(e) => setBroken(e.target.checked)} />}
+            label={say("sealBrokenOrGone")}
+          />
+        </Row>
+      )}
       <NativeSelect
         label={say("whichMendItPointsTo")}
         value={mendId}

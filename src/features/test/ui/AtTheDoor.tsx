@@ -5,7 +5,7 @@ import Link from "next/link";
 
 import type { UnitView } from "@/features/units/view";
 import { say } from "@/features/test/words/words";
-import { Block, Row, Text, Words } from "@/ui/kit/layout";
+import { Block, Notice, Row, Text, Words } from "@/ui/kit/layout";
 import { codeWords } from "@/words/codes";
 
 const cellsWords = ({ cells, cellsAt }: UnitView["unit"]["intake"]): string =>
@@ -21,6 +21,7 @@ export function AtTheDoor({ view }: { view: UnitView }) {
     ...intake.told.map((t) => codeWords(t)),
     unit.liquid ? say("tookLiquid") : "",
     intake.openedBefore ? say("openedBefore") : "",
+    ...intake.handsLeft.map((h) => codeWords(h)),
     intake.rattle === "none" ? "" : say("rattlesOf", { what: codeWords(intake.rattle) }),
     intake.cells === "not-noted" ? "" : cellsWords(intake),
     intake.makersCover === "runs" ? say("underTheMakersCover") : "",
@@ -39,6 +40,11 @@ export function AtTheDoor({ view }: { view: UnitView }) {
         </Text>
         <Link href={`/units/${unit.tag}/intake`}>{say("correctIt")}</Link>
       </Row>
+      {intake.hygiene !== "none" && (
+        <Notice severity="warning" role="note" after={1}>
+          {intake.hygiene === "strong" ? say("glovesAndMaskFirst") : say("glovesOn")}
+        </Notice>
+      )}
       <Words>{said.length > 0 ? said.join("; ") : say("nothingWasTold")}</Words>
       {marks.length > 0 && (
         <Words>

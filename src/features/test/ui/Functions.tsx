@@ -2,7 +2,8 @@
 
 import Box from "@mui/material/Box";
 import Typography from "@mui/material/Typography";
-import { useRef } from "react";
+import Button from "@mui/material/Button";
+import { useRef, useState } from "react";
 
 import { functionsOf } from "@/core/profile/profile";
 import type { CheckResult } from "@/core/bench/result";
@@ -16,7 +17,8 @@ import { Kbd } from "@/ui/kit/Kbd";
 import { StateMark, stateOfCheck } from "@/ui/state/StateMark";
 import { say } from "@/features/test/words/words";
 import { SIZE } from "@/ui/tokens";
-import { Block, Row, Text } from "@/ui/kit/layout";
+import { refusalText } from "@/text/deed/refusals";
+import { Block, Notice, Row, Text } from "@/ui/kit/layout";
 
 const KEYS: [string, CheckResult][] = [
   ["y", "pass"],
@@ -38,12 +40,23 @@ export function Functions({ view, canWork }: { view: UnitView; canWork: boolean 
   const check = useDeed("function.check");
   const list = useRef<HTMLDivElement>(null);
   const functions = functionsOf(profile, unit.revision);
-  if (functions.length === 0) return null;
   const lastMend = view.mends.at(-1)?.at ?? null;
-  const answer = (functionId: string, result: CheckResult, i: number) => {
-    void check.run({ unitId: unit.id, functionId, result, note: "" });
+  /** the radio that was said to fail while nobody cleared its bond yet */
+  const [bond, setBond] = useState<{ id: string; i: number } | null>(null);
+  const answer = (functionId: string, result: CheckResult, i: number, bondCleared = false) => {
+    const isRadio = functions.some((f) => f.id === functionId && f.kind === "radio");
+    if (isRadio && result === "fail" && !bondCleared) return setBond({ id: functionId, i });
+    setBond(null);
+    void check.run({
+      unitId: unit.id,
+      functionId,
+      result,
+      note: "",
+      ...(bondCleared ? { bondCleared } : {}),
+    });
     list.current?.querySelectorAll<HTMLElement>("[data-function]")[i + 1]?.focus();
   };
+  if (functions.length === 0) return null;
   const savingOf = (id: string) =>
     check.pending.findLast((p) => p.unitId === unit.id && p.functionId === id)?.result ?? null;
   const resultOf = (id: string) => view.checks.find((c) => c.functionId === id)?.result ?? null;
@@ -116,6 +129,19 @@ export function Functions({ view, canWork }: { view: UnitView; canWork: boolean 
                   given={result}
                   onGive={(given) => answer(f.id, given, i)}
                 />
+              )}
+              {bond?.id === f.id && (
+                <Box sx={{ gridColumn: "1 / -1" }}>
+                  <Notice severity="warning" role="alert" around={1}>
+                    {refusalText({ code: "clear-the-bond", steps: profile.prepare?.bond ?? null })}
+                    <Row gap={1} before={1}>
+                      <Button variant="contained" autoFocus onClick={() => answer(f.id, "fail", i, true)}>
+                        {say("clearedAndStillFails")}
+                      </Button>
+                      <Button onClick={() => setBond(null)}>{say("notYet")}</Button>
+                    </Row>
+                  </Notice>
+                </Box>
               )}
             </Box>
           );

@@ -21,6 +21,8 @@ import type { Force } from "@/core/simulate/controller";
 import type { PadHistory } from "@/features/test/recordings";
 import { placeWords } from "@/text/names";
 import { useKeys } from "@/ui/kit/keys";
+import { BeforeTest, type Odds } from "./BeforeTest";
+import { likeliestFirst } from "@/core/guide/likeliest";
 import { FullTest } from "./FullTest";
 import { Playback } from "./Playback";
 import { QuickLookView } from "./QuickLookView";
@@ -44,6 +46,8 @@ type Props = {
   hidden: ControllerFaults | null;
   /** a test after the first is a proof: its buttons are pressed until few bad ones can be left */
   aim: PressAim | null;
+  /** what nobody tested, by its odds of being bad */
+  odds: readonly Odds[];
 };
 
 const TESTER_LABELS: Record<PageSource["kind"], (s: PageSource) => string> = {
@@ -105,7 +109,7 @@ const hashOf = (text: string) => [...text].reduce((h, c) => (h * 31 + c.charCode
 /**
  * Runs a test from picking the controller to the stored result. What was measured is never lost on the way.
  */
-export function TestRun({ unit, profile, limits, kind, spot, back, hidden, aim }: Props) {
+export function TestRun({ unit, profile, limits, kind, spot, back, hidden, aim, odds }: Props) {
   const router = useRouter();
   const runner = useRef<TestRunner | null>(null);
   const recordingId = useRef("");
@@ -163,7 +167,13 @@ export function TestRun({ unit, profile, limits, kind, spot, back, hidden, aim }
     const mapped = controls as (MappedControl & { rim?: boolean })[];
     if (spot) return planSpotTest(mapped, spot.controls);
     const named = controls.map((c) => ({ id: c.id, kind: c.kind, name: placeName(c) }));
-    return planFullTest(mapped, rimFromClaim(unit.claim, named), aim);
+    const first = likeliestFirst(odds.filter((o) => named.some((c) => c.id === o.place)));
+    return planFullTest(
+      mapped,
+      rimFromClaim(unit.claim, named),
+      aim,
+      first.map((o) => o.place),
+    );
   };
 
   const begin = async (picked: PageSource, speed: number, sure = false) => {
@@ -264,6 +274,7 @@ export function TestRun({ unit, profile, limits, kind, spot, back, hidden, aim }
             .
           </Notice>
         )}
+        {kind !== "spot" && <BeforeTest profile={profile} revision={unit.revision} odds={odds} />}
         <SourcePicker
           hidden={hidden}
           kind={kind}

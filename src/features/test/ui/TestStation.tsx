@@ -15,6 +15,7 @@ import type { Healthy, ReferenceSheet } from "@/features/test/readings";
 import type { Again, StoredRecording } from "@/features/test/recordings";
 import type { UnitView } from "@/features/units/view";
 import { dayAndTime } from "@/text/format";
+import { failsAtOnce } from "@/core/grade/surprise";
 import { worstFirst } from "@/core/grade/grade";
 import { GRADE_WORDS, measureName, percent, reasonText } from "@/text/measures";
 import { browserWords, personName } from "@/text/names";
@@ -107,6 +108,7 @@ export function TestStation({
           {actions}
           {unit.referenceSince && <Reference view={view} drift={drift} canWork={canWork && open} />}
           {again && <ByTodaysMeasures again={again} />}
+          <FailsAtOnce view={view} recording={recording} />
           <NotMadeHere view={view} recordingId={recording.id} canLead={canLead && open} />
         </>
       }
@@ -131,6 +133,26 @@ export function TestStation({
         </>
       }
     />
+  );
+}
+
+/** So much fails at once that the tester is in doubt, until another one saw the same. */
+function FailsAtOnce({ view, recording }: { view: UnitView; recording: Recording }) {
+  const many =
+    recording.purpose === "full"
+      ? failsAtOnce(Object.values(recording.analysis.controls).map((c) => c.grade))
+      : null;
+  if (!many) return null;
+  const own = view.recordings.find((r) => r.id === recording.id)?.tester;
+  const other = view.recordings.some((r) => r.purpose === "full" && r.grade === "fail" && r.tester !== own);
+  return other ? (
+    <Notice severity="info" role="note" after={1}>
+      {say("anotherTesterAgrees")}
+    </Notice>
+  ) : (
+    <Notice severity="warning" role="note" after={1}>
+      {say("manyFail", many)}
+    </Notice>
   );
 }
 

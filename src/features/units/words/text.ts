@@ -7,6 +7,7 @@ import { PROOF_RESULT_WORDS, proofWords } from "@/features/release/words/text";
 import { fastenerName, idWords, placeWords } from "@/text/names";
 import { CHECK_NAMES, ENDING_NAMES, TESTER_NAMES } from "@/features/case/words/text";
 import { say } from "@/features/case/words/words";
+import type { SealState } from "@/core/record/seal";
 import { refOf } from "@/core/mend/ref";
 import { codeWords } from "@/words/codes";
 
@@ -137,8 +138,15 @@ const DETAILS: Partial<Record<UnitEventKind, (body: Body) => string>> = {
       b.mend === null || b.mend === undefined ? "" : say("pointsToMend", { number: text(b.mend) }),
       b.inWarranty === true ? say("withinTheWarranty") : "",
       b.inWarranty === false ? say("outOfWarranty") : "",
+      b.seal === undefined ? "" : SEAL_WORDS[text(b.seal) as SealState],
     ),
   "unit-reopened": (b) => join(say("wasBefore", { was: idWords(text(b.was)) }), text(b.why)),
+};
+
+const SEAL_WORDS: Record<SealState, string> = {
+  whole: say("ourSealWasWhole"),
+  broken: say("ourSealWasBroken"),
+  other: say("notOurSeal"),
 };
 
 /** Ids that nobody reads, and bodies that are told otherwise. */

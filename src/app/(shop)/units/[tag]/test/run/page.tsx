@@ -5,6 +5,7 @@ import { PURPOSES } from "@/core/protocol/protocol";
 import { FORCES } from "@/core/simulate/controller";
 import { database, inPractice } from "@/platform/db/connection";
 import { pageUnit } from "@/platform/http/unit";
+import { untestedOdds } from "@/features/decide/next";
 import { practiceFaults } from "@/features/practice/inside";
 import { TestRun } from "@/features/test/ui/TestRun";
 
@@ -36,6 +37,7 @@ export default async function RunPage({ params, searchParams }: Props) {
     if (purpose) return `/units/${view.unit.tag}/test/bench?for=${purpose}`;
     return null;
   };
+  const aim = view.pressAim && { ...view.pressAim, pooled: spot !== null };
   return (
     <TestRun
       key={`${kind} ${controls.join()} ${force}`}
@@ -46,7 +48,8 @@ export default async function RunPage({ params, searchParams }: Props) {
       spot={spot}
       hidden={inPractice() ? await practiceFaults(database(), view.unit.id) : null}
       back={backOf()}
-      aim={view.pressAim && { ...view.pressAim, pooled: spot !== null }}
+      odds={kind === "full" && aim === null ? await untestedOdds(database(), view.unit.id) : []}
+      aim={aim}
     />
   );
 }

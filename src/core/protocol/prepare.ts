@@ -1,0 +1,33 @@
+import { functionsOf, type ModelProfile } from "../profile/profile";
+
+/** What has to be so before a unit of a model is tested: otherwise the tester fails and the unit is blamed. */
+
+export type Prepare =
+  | { code: "charged" }
+  | { code: "fresh-cells"; cells: number }
+  | { code: "bond"; steps: string | null }
+  | { code: "cable" }
+  | { code: "headset" }
+  | { code: "quiet" }
+  | { code: "drivers"; words: string }
+  | { code: "side-effect"; words: string }
+  | { code: "two-ways" };
+
+/** In the order in which it is done: power, bond, what is plugged in, what the host needs, what to expect. */
+export function prepareFor(profile: ModelProfile, revision: string | null): Prepare[] {
+  const kinds = new Set(functionsOf(profile, revision).map((f) => f.kind));
+  const loose = profile.power.filter((p) => p.kind === "loose").reduce((sum, p) => sum + p.cells, 0);
+  const byCable = kinds.has("port") || kinds.has("cord");
+  const said = profile.prepare;
+  return [
+    ...(profile.power.some((p) => p.kind === "built-in") ? [{ code: "charged" } as const] : []),
+    ...(loose > 0 ? [{ code: "fresh-cells", cells: loose } as const] : []),
+    ...(kinds.has("radio") ? [{ code: "bond", steps: said?.bond ?? null } as const] : []),
+    ...(byCable ? [{ code: "cable" } as const] : []),
+    ...(kinds.has("jack") ? [{ code: "headset" } as const] : []),
+    ...(kinds.has("microphone") || kinds.has("speaker") ? [{ code: "quiet" } as const] : []),
+    ...(said?.drivers ? [{ code: "drivers", words: said.drivers } as const] : []),
+    ...(byCable && kinds.has("radio") ? [{ code: "two-ways" } as const] : []),
+    ...(said?.sideEffects ?? []).map((words) => ({ code: "side-effect", words }) as const),
+  ];
+}
