@@ -52,7 +52,6 @@ export const TOLD = [
   "slow",
   "sudden",
 ] as const satisfies readonly (History | "child")[];
-export type ToldKind = (typeof TOLD)[number];
 
 /** Which side of the unit a mark is on; what is on the cord has no place of the plan. */
 export const MARK_FACES = ["front", "back", "cord"] as const;

@@ -21,13 +21,15 @@ export const PUBLIC_ROUTES = [
     why: "a question to a customer, by an address of 160 random bits; looking changes nothing",
   },
   { route: "/q/[token]/answer", why: "takes the customer's posted, confirmed answer" },
+  { route: "/q/[token]/bill", why: "the bill of that customer's unit as a PDF" },
+  { route: "/q/[token]/picture/[id]", why: "a photograph that the question shows, and no other" },
   { route: "/health", why: "says that the application and its database answer, and nothing more" },
   { route: "/sw.js", why: "keeps pages standing while the workshop is out of reach; it holds no record" },
   { route: "/icon.svg", why: "the sign in the browser's tab" },
 ] as const;
 
 const patterns = PUBLIC_ROUTES.map(
-  (p) => new RegExp(`^${p.route.replaceAll(".", "\\.").replaceAll("[token]", "[A-Za-z0-9_-]+")}$`),
+  (p) => new RegExp(`^${p.route.replaceAll(".", "\\.").replaceAll(/\[(?:token|id)\]/g, "[A-Za-z0-9_-]+")}$`),
 );
 
 export const isPublic = (path: string): boolean => patterns.some((p) => p.test(path));

@@ -1,5 +1,6 @@
 import type { PaperKind } from "@/contract/papers";
 import type { Id } from "@/core/base/ids";
+import { rowsOf } from "@/platform/db/joined";
 import { HOUR, type Workshop } from "./workshop";
 
 /** Papers of the demonstration, in the order in which they were written: numbers follow the days. */
@@ -17,13 +18,17 @@ export async function papers(shop: Workshop): Promise<void> {
     .db("unit")
     .where({ source: "single", seller: "quayside market" })
     .select("id", "received_at");
-  const handed = await shop
-    .db("handover as h")
-    .join("unit as u", "u.id", "h.unit_id")
-    .whereNotNull("u.ending")
-    .whereNotNull("h.price_minor")
-    .whereNot("h.buyer", "")
-    .select("u.id", "h.at");
+  const handed = await rowsOf(
+    shop
+      .db("handover as h")
+      .join("unit as u", "u.id", "h.unit_id")
+      .whereNotNull("u.ending")
+      .whereNotNull("h.price_minor")
+      .whereNot("h.buyer", ""),
+    { h: "handover", u: "unit" },
+    "h.unit_id",
+    "h.at",
+  );
   const asked = await shop.db("question").select("id", "unit_id", "at");
   const due: Due[] = [
     ...bought.map((u): Due => ({
@@ -35,9 +40,9 @@ export async function papers(shop: Workshop): Promise<void> {
     })),
     ...handed.map((u): Due => ({
       kind: "bill",
-      unitId: u.id as Id<"unit">,
+      unitId: u.unit_id,
       questionId: null,
-      at: u.at as Date,
+      at: u.at,
       contact: "",
     })),
     ...asked.map((q): Due => ({ kind: "offer", unitId: q.unit_id, questionId: q.id, at: q.at, contact: "" })),

@@ -7,24 +7,14 @@ import type { z } from "@/core/base/schema";
 
 import type { Refusal } from "@/contract/refusals";
 import type { postedAnswerSchema } from "@/contract/question";
-import { type Answer, MOST_CHANGES, NO, type QuestionBody } from "@/contract/question";
-import {
-  agreedOf,
-  type AnswerView,
-  answersOf,
-  questionsOf,
-  type QuestionView,
-  standingsOf,
-  stateOf,
-} from "@/features/case/asked";
+import { type Answer, MOST_CHANGES, NO } from "@/contract/question";
+import { agreedOf, answersOf, type QuestionView, standingsOf, stateOf } from "@/features/case/asked";
 import { loadRoutes } from "@/features/routes/deeds";
 import { type Actor, nothing, Refused, stamp } from "@/platform/deed/base";
 import { deed, namedUnit, unitOf } from "@/platform/deed/declare";
 import { runEvents } from "@/platform/run/run";
 import { one } from "@/core/base/one";
 import { computed, rowOf, rowsOf } from "@/platform/db/joined";
-import { photoBytes } from "@/features/intake/photos";
-import { type PaperView, standingBill } from "@/features/papers/view";
 import { nextNumber } from "@/features/case/workable";
 import { say } from "@/features/decide/words/words";
 import type { Id } from "@/core/base/ids";
@@ -170,88 +160,7 @@ export const recordAnswer = deed(
   },
 );
 
-export type PublicQuestion = {
-  tag: string;
-  model: string;
-  /** in their own words, as they brought it in */
-  claim: string;
-  pictures: { id: string; caption: string }[];
-  /** what they owe, once it was written */
-  bill: { number: number; sumMinor: number } | null;
-  body: QuestionBody;
-  expiresAt: string;
-  state: QuestionView["state"] | "closed";
-  answers: AnswerView[];
-  /** whether this page may still change what was answered */
-  mayChange: boolean;
-};
-
-const TOKEN = /^[A-Za-z0-9_-]{20,60}$/;
-
-/** What the customer's page shows. Looking changes nothing: mail scanners look too. */
-export async function questionByToken(db: Knex, token: string): Promise<PublicQuestion | null> {
-  if (!TOKEN.test(token)) return null;
-  const row = await rowOf(
-    db("question")
-      .join("unit", "unit.id", "question.unit_id")
-      .join("model_profile as m", "m.id", "unit.profile_id")
-      .where({ token }),
-    { question: "question", m: "model_profile", unit: "unit" },
-    "question.id",
-    "question.unit_id",
-    "unit.tag",
-    "unit.claim",
-    "m.name as model",
-    "unit.ending",
-  );
-  if (!row) return null;
-  const question = (await questionsOf(db, row.unit_id)).find((q) => q.id === row.id)!;
-  const state = row.ending !== null ? "closed" : question.state;
-  // what was taken back offers nothing any more
-  const gone = question.state === "withdrawn";
-  const given = new Set(question.answers.filter((a) => a.cameBy === "page").map((a) => a.at)).size;
-  return {
-    tag: row.tag,
-    model: row.model,
-    claim: gone ? "" : row.claim,
-    pictures: gone
-      ? []
-      : await db("photo")
-          .where({ unit_id: row.unit_id, removed: false })
-          .whereIn("id", question.body.photos)
-          .orderBy("at")
-          .select("id", "caption"),
-    bill: gone ? null : await billOfUnit(db, row.unit_id),
-    body: gone ? { v: 1, findings: "", photos: [], faults: [] } : question.body,
-    expiresAt: question.expiresAt,
-    state,
-    answers: gone ? [] : question.answers,
-    mayChange: given <= MOST_CHANGES,
-  };
-}
-
-/** The bill that stands of a unit, as the customer sees it. */
-async function billOfUnit(db: Knex, unitId: Id<"unit">): Promise<PublicQuestion["bill"]> {
-  const paper = await standingBill(db, unitId);
-  return paper && { number: paper.number, sumMinor: paper.body.sumMinor };
-}
-
-/** The bill behind a customer's page, to be printed; null where there is none, or the question was taken back. */
-export async function billByToken(db: Knex, token: string): Promise<PaperView | null> {
-  const row = await askedBy(db, token);
-  return row && standingBill(db, row.unit_id);
-}
-
-/** A photograph that a customer's page shows, and no other. */
-export async function pictureByToken(db: Knex, token: string, id: string): Promise<Buffer | null> {
-  const row = await askedBy(db, token);
-  return row?.body.photos.some((p) => p === id) ? photoBytes(db, id, false) : null;
-}
-
-async function askedBy(db: Knex, token: string) {
-  if (!TOKEN.test(token)) return null;
-  return (await db("question").where({ token, withdrawn_at: null }).first("unit_id", "body")) ?? null;
-}
+export const TOKEN = /^[A-Za-z0-9_-]{20,60}$/;
 
 /** The posted, confirmed answer from the customer's page. */
 export async function answerByToken(

@@ -2,7 +2,7 @@ import type { Metadata } from "next";
 import { notFound } from "next/navigation";
 
 import { houseDatabase } from "@/platform/db/connection";
-import { questionByToken } from "@/features/questions/deeds";
+import { questionByToken } from "@/features/questions/page/view";
 import { loadSettings } from "@/features/settings/settings";
 import { CustomerQuestion } from "@/features/questions/ui/CustomerQuestion";
 import { say } from "@/words/frame";

@@ -1,7 +1,7 @@
 import { render, screen } from "@testing-library/react";
 import userEvent from "@testing-library/user-event";
 
-import type { PublicQuestion } from "@/features/questions/deeds";
+import type { PublicQuestion } from "@/features/questions/page/view";
 import { MadeUpServer } from "../../../../test/ui/server";
 import { CustomerQuestion } from "./CustomerQuestion";
 
@@ -135,4 +135,37 @@ describe("answered", () => {
     shown({ state: "answered", answers, mayChange: false });
     expect(screen.queryByRole("button")).toBeNull();
   });
+});
+
+test("their own words and the workshop's pictures stand there, and a like part counts only with what it comes with", async () => {
+  const like = {
+    place: "stick.right",
+    words: "Whole module: right stick",
+    priceMinor: 900,
+    savesMinor: 350,
+  };
+  const withLike = { ...fault(1, 1200, 2000) };
+  withLike.options[1] = { ...withLike.options[1]!, like } as (typeof withLike.options)[number];
+  shown({
+    pictures: [{ id: "p1", caption: "worn track" }],
+    body: { v: 1, findings: "", photos: ["p1"], faults: [withLike] } as unknown as PublicQuestion["body"],
+  });
+  expect(screen.getByText("In your words: “it walks off by itself”")).toBeTruthy();
+  expect(screen.getByRole("img", { name: "worn track" }).getAttribute("src")).toBe("/q/t0/picture/p1");
+  const likeBox = () => screen.queryByRole("checkbox", { name: /like part/ });
+  const total = () => screen.getByRole("checkbox", { name: /I mean it/ }).closest("label")!.textContent;
+  expect(likeBox()).toBeNull();
+  await choose(1, /way 1/);
+  await userEvent.click(likeBox()!);
+  expect(total()).toContain("29.00");
+  // another choice has no like part: what was ticked for the first does not count with it
+  await choose(1, /way 0/);
+  expect(likeBox()).toBeNull();
+  expect(total()).toContain("12.00");
+});
+
+test("once the bill was written it stands there with its number, and can be had as a paper", () => {
+  shown({ state: "closed", bill: { number: 7, sumMinor: 3200 } });
+  expect(screen.getByRole("heading", { name: /Your bill 0007: .*32\.00/ })).toBeTruthy();
+  expect(screen.getByRole("link", { name: "Bill as PDF" }).getAttribute("href")).toBe("/q/t0/bill");
 });

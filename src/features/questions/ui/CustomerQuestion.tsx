@@ -15,7 +15,7 @@ import { useRef, useState } from "react";
 import type { Refusal } from "@/contract/refusals";
 import type { Settings } from "@/contract/deeds";
 import { answerSchema, NO, type QuestionBody } from "@/contract/question";
-import type { PublicQuestion } from "@/features/questions/deeds";
+import type { PublicQuestion } from "@/features/questions/page/view";
 import { paperNumber } from "@/features/papers/words/text";
 import { placeWords } from "@/text/names";
 import { day, dayAndTime, money } from "@/text/format";

@@ -1,5 +1,5 @@
 import { paperName } from "@/features/papers/words/text";
-import { billByToken } from "@/features/questions/deeds";
+import { billByToken } from "@/features/questions/page/view";
 import { loadSettings } from "@/features/settings/settings";
 import { houseDatabase } from "@/platform/db/connection";
 import { pdfFile, refusal, route } from "@/platform/http/http";

@@ -1,4 +1,4 @@
-import { pictureByToken } from "@/features/questions/deeds";
+import { pictureByToken } from "@/features/questions/page/view";
 import { houseDatabase } from "@/platform/db/connection";
 import { refusal, route } from "@/platform/http/http";
 
