@@ -75,5 +75,6 @@ export const say = catalogue("kit", {
   bill: "Bill",
   owedForWhatWasAgreedAndCured: "owed: what was agreed to, for what is cured",
   billLineOwed: "fault {number}, {found}: {words}, {price}",
+  billLineNotFitted: "fault {number}, {found}: {words}, {price}, not owed: not fitted",
   billLineNotYet: "fault {number}, {found}: {words}, {price}, not owed: not cured",
 });

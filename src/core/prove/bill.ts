@@ -12,7 +12,8 @@ export type Agreement = {
   /** the like part that was wanted with it, and whether it is in */
   like?: { words: string; priceMinor: Minor; fitted: boolean } | null;
 };
-export type BillLine = Omit<Agreement, "fault" | "like"> & { billed: boolean };
+/** `isLike`: of the like part that came with it. */
+export type BillLine = Omit<Agreement, "fault" | "like"> & { billed: boolean; isLike: boolean };
 export type Bill = {
   lines: BillLine[];
   sumMinor: Minor;
@@ -27,8 +28,10 @@ export type Bill = {
  */
 export function billOf(agreed: readonly Agreement[], limitMinor: Minor | null): Bill {
   const lines = agreed.flatMap(({ fault, like, ...a }): BillLine[] => [
-    { ...a, billed: fault === "mended" },
-    ...(like ? [{ ...a, words: like.words, priceMinor: like.priceMinor, billed: like.fitted }] : []),
+    { ...a, billed: fault === "mended", isLike: false },
+    ...(like
+      ? [{ ...a, words: like.words, priceMinor: like.priceMinor, billed: like.fitted, isLike: true }]
+      : []),
   ]);
   const sumMinor = lines.reduce((sum, l) => sum + (l.billed ? l.priceMinor : 0), 0);
   return { lines, sumMinor, ceilingMinor: agreed.length > 0 ? sumMinor : limitMinor };

@@ -7,6 +7,7 @@ import type { Settings } from "@/contract/deeds";
 import { NO } from "@/contract/question";
 import type { Id } from "@/core/base/ids";
 import { dayOf } from "@/core/days/days";
+import type { BillLine } from "@/core/prove/bill";
 import { type PaidFor, taxOnPaper, taxOwed } from "@/core/money/paper-tax";
 import { standingAfter } from "@/features/after/deeds";
 import { questionsOf } from "@/features/case/asked";
@@ -115,6 +116,11 @@ async function refusedBy(db: Knex, unit: UnitRow): Promise<string[]> {
   return [...out.values()].filter((found) => found !== null);
 }
 
+function detailOf({ billed, isLike, found }: BillLine): string {
+  if (billed) return found;
+  return isLike ? say("notFitted", { found }) : say("notCured", { found });
+}
+
 /** What is billed for: each agreed mend of a customer's, or the unit that was sold. */
 async function billed(
   db: Knex,
@@ -133,7 +139,7 @@ async function billed(
     ];
   const lines: Lines = bill.lines.map((l) => ({
     words: l.words,
-    detail: l.billed ? l.found : say("notCured", { found: l.found }),
+    detail: detailOf(l),
     amountMinor: l.billed ? l.priceMinor : 0,
   }));
   const rest = priceMinor - sumOf(lines);

@@ -13,6 +13,11 @@ const lineOf = ({ number, found, words, priceMinor }: BillLine, shop: Settings) 
   price: money(priceMinor, shop),
 });
 
+const wordsOf = (l: BillLine, shop: Settings): string => {
+  if (l.billed) return say("billLineOwed", lineOf(l, shop));
+  return l.isLike ? say("billLineNotFitted", lineOf(l, shop)) : say("billLineNotYet", lineOf(l, shop));
+};
+
 /** A customer's bill as it stands: what was agreed to, and what of it is owed by now. */
 export const BillLines = ({ bill, shop }: { bill: Bill; shop: Settings }) => (
   <Block component="section" aria-label={say("bill")} before={1} after={1}>
@@ -24,9 +29,7 @@ export const BillLines = ({ bill, shop }: { bill: Bill; shop: Settings }) => (
     </Text>
     <Box component="ul" sx={{ m: 0, pl: 2.5 }}>
       {bill.lines.map((l, i) => (
-        <li key={i}>
-          {l.billed ? say("billLineOwed", lineOf(l, shop)) : say("billLineNotYet", lineOf(l, shop))}
-        </li>
+        <li key={i}>{wordsOf(l, shop)}</li>
       ))}
     </Box>
   </Block>

@@ -8,7 +8,14 @@ import { Agreed } from "./Agreed";
 
 /** What was agreed, what of it is owed, and when it no longer reaches. */
 
-const line = { number: 1, found: "it misses", words: "New dome", priceMinor: 3200, billed: false };
+const line = {
+  number: 1,
+  found: "it misses",
+  words: "New dome",
+  priceMinor: 3200,
+  billed: false,
+  isLike: false,
+};
 const bill = (over: Partial<Bill> = {}): Bill => ({ lines: [line], sumMinor: 0, ceilingMinor: 0, ...over });
 const decide = (over: object = {}, of: Bill | null = bill()) =>
   ({

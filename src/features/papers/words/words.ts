@@ -10,6 +10,7 @@ export const say = catalogue("papers", {
   withLike: "and with it: {words}",
   likeSaves: "saves {saves} against opening it again",
   notCured: "{found}: not cured, so not billed",
+  notFitted: "{found}: not fitted, so not billed",
   lessThanWasAgreed: "Less than was agreed",
   workOn: "Work on {model} {tag}",
   controllerSold: "{model} {tag}, refurbished",
