@@ -3,6 +3,7 @@ import { z } from "@/core/base/schema";
 import { lexiconSchema } from "@/core/claim/lexicon";
 import { GRADES } from "@/core/grade/grade";
 import { limitsSchema } from "@/core/grade/limits";
+import { houseRulesSchema, NO_RULES } from "@/core/decide/house-rules";
 import { HOUSE_RATES, ratesSchema } from "@/core/money/rates";
 import { HOUSE_RISK, riskSchema } from "@/core/parts/sampling";
 import { HOUSE_PROVE, proveSchema } from "@/core/prove/proof";
@@ -36,6 +37,8 @@ export const SETTINGS_DEEDS = {
         rates: ratesSchema.prefault(HOUSE_RATES),
         /** the risks that the shop bears at incoming inspection */
         risk: riskSchema.prefault(HOUSE_RISK),
+        /** what the shop does not do, whatever it would bring */
+        house: houseRulesSchema.prefault(NO_RULES),
         /** what a proof asks beside the test, and how the shop stands behind it */
         prove: proveSchema.prefault(HOUSE_PROVE),
       }),

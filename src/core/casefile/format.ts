@@ -2,6 +2,7 @@ import { z } from "../base/schema";
 import { factSchema } from "../case/facts";
 import { lexiconSchema } from "../claim/lexicon";
 import { FAMILIES } from "../decide/families";
+import { houseRulesSchema } from "../decide/house-rules";
 import { routesSchema } from "../decide/routes";
 import { CONDITIONS } from "../grade/condition";
 import { ratesSchema } from "../money/rates";
@@ -99,6 +100,8 @@ export const caseFileSchema = z.strictObject({
   skill: z.int().min(1).max(4).optional(),
   /** the tools that are there; left out: all that a route asks for */
   tools: z.array(z.string().trim().min(1).max(40)).max(200).optional(),
+  /** rules of the shop that no odds outweigh; left out: none */
+  house: houseRulesSchema.optional(),
   /** parts on the shelf: for which slot, of which make, and what one fitting of it cost */
   stock: z
     .array(z.strictObject({ slot: place, make: z.enum(MAKES), priceMinor: minor }))

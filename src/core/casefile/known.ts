@@ -246,7 +246,9 @@ export function knownOfCase(file: CaseWhole): KnownCase {
   const { profile, revision } = file;
   const of = readAgainst(profile, revision, file.lexicon);
   const all = file.routes ?? HOUSE_ROUTES;
-  const routes = file.tools ? all.filter((r) => r.tools.every((t) => file.tools!.includes(t))) : all;
+  const lacking = file.tools
+    ? [...new Set(all.flatMap((r) => r.tools))].filter((t) => !file.tools!.includes(t))
+    : [];
   const facts = completeFacts(file.facts, { of, profile, routes: all });
   const rates = { ...HOUSE_RATES, ...file.rates, ...(file.skill ? { skill: file.skill } : {}) };
   const wired = of.graph.nodes.length > 0;
@@ -271,7 +273,9 @@ export function knownOfCase(file: CaseWhole): KnownCase {
     revision,
     ...marketBy(file, standing),
     rates,
-    routes,
+    routes: all,
+    ...(file.house ? { house: file.house } : {}),
+    ...(lacking.length > 0 ? { lacking } : {}),
     record: file.record.routes,
     rules: file.rules,
     faults,

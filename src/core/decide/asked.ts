@@ -4,6 +4,7 @@ import type { ModelProfile } from "../profile/profile";
 import type { Market } from "../profile/slots";
 import type { DecideCheck, PlaceCause, WholeCause } from "./causes";
 import type { Family } from "./families";
+import type { HouseRules } from "./house-rules";
 import type { Cap } from "../policy/problem";
 import type { Route } from "./routes";
 
@@ -42,6 +43,9 @@ export type DecideInput = {
   openMinutes: number;
   /** what is spent and left out: price and carriage, parts, and minutes */
   spent: { purchase: Minor; parts: Minor; minutes: number };
+  /** rules of the shop that no odds outweigh, and the tools by name that it lacks */
+  house?: HouseRules;
+  lacking?: readonly string[];
   /**
    * a customer's unit: what they will pay at most, and whether they aim so precisely that only grade A will
    * do

@@ -8,6 +8,7 @@ import type { DecideCheck } from "./causes";
 import { checksOf, explainedBy, worksOf } from "./explained";
 import { type Family, familyOf, worstOf } from "./families";
 import type { Cap, LadderAttempt, LadderProblem } from "../policy/problem";
+import { type RuledOut, ruledOut } from "./house-rules";
 import { comebackChance, reachedAt, type RouteChance, routeChance } from "./route-chance";
 import type { Route } from "./routes";
 
@@ -30,7 +31,7 @@ export type Option = {
 export type Skipped = {
   route: string;
   place: string;
-  why: "tried" | "used-up" | "no-part" | "skill" | "grade" | "not-agreed";
+  why: "tried" | "used-up" | "no-part" | "skill" | "grade" | "not-agreed" | RuledOut;
 };
 export type Built = {
   problem: LadderProblem;
@@ -136,6 +137,7 @@ function optionsOf(
   const options: (Option & { strip: number; mean: number })[] = [];
   const skipped: Skipped[] = [];
   const { rates } = input;
+  const faulty = input.faults.map((f) => f.place);
   for (const at of places)
     for (const route of input.routes) {
       const chance = routeChance(input, route, at);
@@ -163,6 +165,17 @@ function optionsOf(
       }
       if (route.skill > rates.skill) {
         skip("skill");
+        continue;
+      }
+      const ruled = ruledOut(route, at.place, {
+        house: input.house,
+        lacking: input.lacking,
+        forSale: input.customer === null,
+        faulty,
+        causes: input.causes?.[at.place] ?? [],
+      });
+      if (ruled) {
+        skip(ruled);
         continue;
       }
       if (input.customer?.precise && route.grade !== "A") {

@@ -7,6 +7,7 @@ import { CASE_FORMAT, CASE_VERSION } from "@/core/casefile/format";
 import { type CaseWhole, knownOfCase, USUALLY_BAD, withShelf } from "@/core/casefile/known";
 import type { Advice } from "@/core/decide/advise";
 import type { DecideInput, Rule } from "@/core/decide/build";
+import { lackingTools } from "@/core/decide/house-rules";
 import type { Condition } from "@/core/grade/condition";
 import type { Grade } from "@/core/grade/grade";
 import { partOf } from "@/core/parts/catalogue";
@@ -21,6 +22,7 @@ import { purchaseOf } from "@/features/case/purchase";
 import { type StoredProfile, modelByKey } from "@/features/models/deeds";
 import { conditionFor } from "@/features/prove/condition";
 import { loadModelMoney, loadRoutes, routeRecord } from "@/features/routes/deeds";
+import { loadTools } from "@/features/settings/settings";
 import { loadCatalogue } from "@/features/stock/catalogue";
 import { freeStock } from "@/features/stock/deeds";
 import { rowsBy } from "@/platform/db/batched";
@@ -98,10 +100,10 @@ const lastFullTestBy = rowsBy((db, unitIds) =>
 );
 
 /** What every reckoning of a unit needs, however much of its case is read. */
-async function readUnit(db: Knex, { unit, profile }: Loaded) {
+async function readUnit(db: Knex, { unit, profile, settings }: Loaded) {
   const newest = (await modelByKey(db, profile.key)) ?? profile;
   const stock = await shelfOf(db, newest.body, unit.revision);
-  const [{ value: routes }, { value: money }, record, faults, mends, [full], standings, agreed] =
+  const [{ value: routes }, { value: money }, record, faults, mends, [full], standings, agreed, tools] =
     await together(
       db,
       () => loadRoutes(db),
@@ -112,6 +114,7 @@ async function readUnit(db: Knex, { unit, profile }: Loaded) {
       () => lastFullTestBy(db, unit.id),
       () => standingsOf(db, unit.id),
       () => agreedOf(db, unit.id),
+      () => loadTools(db),
     );
   // once something was agreed its price is the ceiling, and no longer what they said at the door
   const ceiling =
@@ -124,6 +127,12 @@ async function readUnit(db: Knex, { unit, profile }: Loaded) {
     Math.min(...slots.filter((s) => place && s.serves.includes(place)).map((s) => s.stripMinutes), Infinity);
   const depths = sinceProof.map((m) => reach(m.place)).filter(Number.isFinite);
   return {
+    lacking: lackingTools(routes, new Set(tools.value)),
+    house: {
+      ...settings.house,
+      // what the shop keeps for itself takes what does for itself
+      copiesForSale: settings.house.copiesForSale || unit.intake.use === "own-testing",
+    },
     newest,
     stock,
     routes,
@@ -143,6 +152,14 @@ async function readUnit(db: Knex, { unit, profile }: Loaded) {
     },
   };
 }
+
+/** What the shop does not do and cannot, for the case's file; left out where nothing is ruled out. */
+const ruledBy = ({ house, lacking, routes }: Awaited<ReturnType<typeof readUnit>>) => ({
+  ...(house.copiesForSale && !house.sensorOnlyOnSound ? {} : { house }),
+  ...(lacking.length === 0
+    ? {}
+    : { tools: [...new Set(routes.flatMap((r) => r.tools))].filter((t) => !lacking.includes(t)) }),
+});
 
 /** The case of a unit as a file: what the command reckons with and what the pages show are one. */
 export async function caseFileOf(db: Knex, loaded: Loaded): Promise<CaseWhole> {
@@ -164,6 +181,7 @@ export async function caseFileOf(db: Knex, loaded: Loaded): Promise<CaseWhole> {
     revision: unit.revision,
     currency: settings.currency,
     rates: settings.rates,
+    ...ruledBy(read),
     market: read.money.market,
     record: { routes: read.record, parts },
     stock: read.stock,
@@ -213,6 +231,8 @@ export async function decideInput(
     revision: unit.revision,
     ...marketWithout(read.money.market, missingPieces(newest.body, unit.intake.accessories)),
     rates: settings.rates,
+    house: read.house,
+    lacking: read.lacking,
     routes: read.routes,
     record: read.record,
     rules: read.money.rules.map(({ family, also, route }): Rule => ({ family, also, route })),

@@ -2,20 +2,18 @@ import "server-only";
 
 import type { Knex } from "knex";
 
-import { toolsSchema } from "@/contract/settings";
 import type { Id } from "@/core/base/ids";
 import { one } from "@/core/base/one";
 import type { StepLog } from "@/core/mend/minutes";
 import { taskKeys } from "@/core/mend/order";
 import { refOf, refTo } from "@/core/mend/ref";
-import { HOUSE_TOOLS } from "@/core/mend/tools";
 import type { add } from "@/core/mend/work";
 import { type WorkEvent, type WorkState, replay } from "@/core/mend/work";
 import { type MendGuide, guideOf } from "@/core/profile/guide";
 import type { ModelProfile } from "@/core/profile/profile";
 import { say } from "@/features/mend/words/words";
 import { modelById } from "@/features/models/deeds";
-import { loadValue, saveValue } from "@/features/settings/settings";
+import { saveValue } from "@/features/settings/settings";
 import type { WorkEventRow, WorkOrderRow } from "@/platform/db/tables";
 import { Refused, nothing, overtaken } from "@/platform/deed/base";
 import { deed } from "@/platform/deed/declare";
@@ -102,8 +100,6 @@ const keyOf = (e: WorkEvent): string => {
   if (e.kind === "task") return e.task;
   return "";
 };
-
-export const loadTools = (db: Knex) => loadValue(db, "tools", toolsSchema, HOUSE_TOOLS);
 
 export const saveTools = deed("tools.save", {}, async ({ db, note }, { version, tools }) => {
   await saveValue(db, "tools", version, [...new Set(tools)].sort());

@@ -19,7 +19,8 @@ import type { MendGuide } from "@/core/profile/guide";
 import { type Actor, together } from "@/platform/deed/base";
 import type { WorkOrderRow } from "@/platform/db/tables";
 import { type LookStep, looksOf } from "./looks";
-import { loadTools, nameOf, openOrder, stepTimes } from "./order";
+import { loadTools } from "@/features/settings/settings";
+import { nameOf, openOrder, stepTimes } from "./order";
 import type { Id } from "@/core/base/ids";
 
 /**

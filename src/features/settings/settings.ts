@@ -4,7 +4,10 @@ import type { Knex } from "knex";
 import type { z } from "@/core/base/schema";
 
 import { DEEDS, type Settings } from "@/contract/deeds";
+import { toolsSchema } from "@/contract/settings";
+import { NO_RULES } from "@/core/decide/house-rules";
 import { HOUSE_LIMITS } from "@/core/grade/limits";
+import { HOUSE_TOOLS } from "@/core/mend/tools";
 import { HOUSE_RATES } from "@/core/money/rates";
 import { HOUSE_RISK } from "@/core/parts/sampling";
 import { HOUSE_PROVE } from "@/core/prove/proof";
@@ -32,6 +35,7 @@ const DEFAULTS: Settings = {
   rates: HOUSE_RATES,
   risk: HOUSE_RISK,
   prove: HOUSE_PROVE,
+  house: NO_RULES,
 };
 
 const settingOf = (db: Knex, key: string): Promise<Pick<SettingRow, "value" | "version"> | undefined> =>
@@ -90,3 +94,6 @@ export async function saveValue(db: Knex, key: string, version: number, value: u
           .returning("key");
   if (done.length !== 1) throw overtaken();
 }
+
+/** The tools that the shop owns, by id. */
+export const loadTools = (db: Knex) => loadValue(db, "tools", toolsSchema, HOUSE_TOOLS);

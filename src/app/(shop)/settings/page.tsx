@@ -5,7 +5,7 @@ import { pageFor } from "@/platform/http/page";
 import { loadLexicon } from "@/features/settings/lexicon";
 import { loadSettings } from "@/features/settings/settings";
 import { listModels } from "@/features/models/deeds";
-import { loadTools } from "@/features/mend/order";
+import { loadTools } from "@/features/settings/settings";
 import { bitId } from "@/core/mend/tools";
 import { ToolsEditor } from "@/features/settings/ui/ToolsEditor";
 import { LexiconEditor } from "@/features/settings/ui/LexiconEditor";

@@ -109,6 +109,9 @@ export const SKIPPED_WORDS: Record<Skipped["why"], string> = {
   "not-agreed": say("notWhatTheCustomerAgreedTo"),
   "used-up": say("makesNoSenseAfterWhatWas"),
   grade: say("leavesLessThanTheGradeThat"),
+  "house-copy": say("noCopiesForSaleHere"),
+  "house-sensor": say("clickOrSpringNotSound"),
+  tools: say("noToolForIt"),
 };
 
 /** Where a chance comes from, in cases. */

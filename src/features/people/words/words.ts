@@ -157,6 +157,11 @@ export const say = catalogue("people", {
   tax: "Tax",
   proofAndWarranty: "Proof and warranty",
   whoMendedDoesNotProve: "Who mended does not prove",
+  whatTheShopDoesNotDo: "What the shop does not do, whatever it would bring",
+  noCopiesInWhatIsSold: "No copies of parts in what is sold",
+  sensorsOnlyOnSoundSticks: "New sensors only where click and spring of the stick are sound",
+  toolsDecideToo:
+    "A route whose tool is neither owned nor stood in for is left out too; tools are ticked below.",
   incomingBatches: "Incoming batches",
   limitsOfTheHousePercentOf: "Limits of the house, percent of travel",
   gradeG: "grade {g}",

@@ -51,6 +51,10 @@ export function ShopSettings(props: ShopSettingsProps) {
       </Typography>
       <ProofFields {...s} />
       <Typography component="h2" variant="h2">
+        {say("whatTheShopDoesNotDo")}
+      </Typography>
+      <HouseFields {...s} />
+      <Typography component="h2" variant="h2">
         {say("incomingBatches")}
       </Typography>
       <Box sx={{ ...THREE, gridTemplateColumns: { xs: "minmax(0,1fr)", sm: "repeat(2, minmax(0,1fr))" } }}>
@@ -185,6 +189,34 @@ function ProofFields({ proves, setProves, v, setV }: ShopSettingsState) {
         }
         label={say("whoMendedDoesNotProve")}
       />
+    </Box>
+  );
+}
+
+/** What no odds outweigh; Decide says where a rule left a route out. */
+function HouseFields({ v, setV }: ShopSettingsState) {
+  const set = (house: Partial<Settings["house"]>) => setV({ ...v, house: { ...v.house, ...house } });
+  return (
+    <Box>
+      <FormControlLabel
+        control={
+          <Checkbox
+            checked={!v.house.copiesForSale}
+            onChange={(e) => set({ copiesForSale: !e.target.checked })}
+          />
+        }
+        label={say("noCopiesInWhatIsSold")}
+      />
+      <FormControlLabel
+        control={
+          <Checkbox
+            checked={v.house.sensorOnlyOnSound}
+            onChange={(e) => set({ sensorOnlyOnSound: e.target.checked })}
+          />
+        }
+        label={say("sensorsOnlyOnSoundSticks")}
+      />
+      <Typography color="text.secondary">{say("toolsDecideToo")}</Typography>
     </Box>
   );
 }

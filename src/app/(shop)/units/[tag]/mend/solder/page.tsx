@@ -2,7 +2,7 @@ import { database } from "@/platform/db/connection";
 import { pageUnit } from "@/platform/http/unit";
 import { heatOf } from "@/features/mend/heat";
 import { newestGuide } from "@/features/models/deeds";
-import { loadTools } from "@/features/mend/order";
+import { loadTools } from "@/features/settings/settings";
 import { Solder } from "@/features/mend/ui/Solder";
 
 export default async function SolderPage({ params }: { params: Promise<{ tag: string }> }) {
