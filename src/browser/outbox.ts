@@ -59,6 +59,14 @@ export const isMine = (item: Waiting): boolean =>
   (item.by === undefined || item.by.id === here?.by.id) &&
   (item.practice ?? here?.practice) === here?.practice;
 
+let running: string | null = null;
+/** Which recording is being made on this page: what is kept of it meanwhile was left by nobody. */
+export function runsHere(id: string | null): void {
+  running = id;
+  changed();
+}
+export const isRunningHere = (item: Waiting): boolean => item.state === "unfinished" && item.id === running;
+
 /** Keeps a recording, as that of the person who is signed in where it is new. */
 export async function keep(item: Waiting): Promise<void> {
   await set(item.id, item.by ? item : { ...item, ...here }, store());

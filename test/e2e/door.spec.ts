@@ -229,7 +229,9 @@ test("what hands left and what hygiene asks stand before the first screw, and pi
   await expect(page.getByText(/Earlier hands left: stripped fastener/)).toBeVisible();
   await page.goto(`/labels?kind=piece&q=${tag}`);
   await expect(page.getByText("main board")).toBeVisible();
+  const field = page.getByRole("combobox", { name: "Tag, words or action" });
   await page.keyboard.press("/");
+  await expect(field).toBeFocused();
   await page.keyboard.type(`${tag}-board`);
   await page.keyboard.press("Enter");
   await expect(page).toHaveURL(new RegExp(`/units/${tag}`));

@@ -11,11 +11,8 @@ const CHARTED = new Set([
 
 /** Every kind of page, on units of the demonstration by what they are (units.ts). */
 export const PAGES = {
-  "a unit from door to test": [
-    "/",
-    "/units",
-    "/units/new",
-    "/units/{proven}/intake",
+  "a unit at the door": ["/", "/units", "/units/new", "/units/{proven}/intake"],
+  "a unit at its test": [
     "/units/{measured}/test",
     "/units/{measured}/test/bench?for=full&step=contact-sensor.stick.left.x",
     "/units/{measured}/test/bench?for=full&step=supply.main",

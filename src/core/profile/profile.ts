@@ -163,7 +163,7 @@ export const profileSchema = z
         bond: words(300).optional(),
         drivers: words(200).optional(),
         /** what the unit does to its host beside what is tested */
-        sideEffects: z.array(words(200)).max(6).default([]),
+        sideEffects: z.array(words(200)).max(6).optional(),
       })
       .optional(),
     /** what depends on what inside; without it causes are not ranked by what is shared */

@@ -10,6 +10,7 @@ import {
   beginOutbox,
   discard,
   isMine,
+  isRunningHere,
   keep,
   type Maker,
   onOutboxChange,
@@ -68,10 +69,11 @@ export function OutboxNotice({ person, practice }: { person: Maker & { role: Rol
       .then((sent) => sent.ok && router.refresh());
   const isOurs = (item: Waiting) => role !== "viewer" && isMine(item);
 
-  if (items.length === 0) return null;
+  const left = items.filter((item) => !isRunningHere(item));
+  if (left.length === 0) return null;
   return (
     <Box sx={{ mb: 2, display: "grid", gap: 1 }}>
-      {items.map((item) => (
+      {left.map((item) => (
         <Alert
           key={item.id}
           severity={item.state === "refused" && isOurs(item) ? "error" : "info"}

@@ -7,7 +7,7 @@ import { useRouter } from "next/navigation";
 import { useEffect, useRef, useState } from "react";
 
 import type { Pad } from "@/browser/gamepad";
-import { discard, keep, sendOne } from "@/browser/outbox";
+import { discard, keep, runsHere, sendOne } from "@/browser/outbox";
 import { simulatedTables } from "@/browser/simulated-unit";
 import { type PageSource, TestRunner } from "@/browser/runner";
 import type { Frame } from "@/core/controller/session";
@@ -123,7 +123,13 @@ export function TestRun({ unit, profile, limits, kind, spot, back, hidden, aim, 
   const finished = useRef(false);
   const kept = useRef(0);
 
-  useEffect(() => () => runner.current?.stop(), []);
+  useEffect(
+    () => () => {
+      runner.current?.stop();
+      runsHere(null);
+    },
+    [],
+  );
 
   const item = async (state: "unfinished" | "ready", picked: PageSource) => ({
     id: recordingId.current,
@@ -189,6 +195,7 @@ export function TestRun({ unit, profile, limits, kind, spot, back, hidden, aim, 
     // by a lead's word
     const opened = picked.kind === "gamepad" ? await openTest(unit.id) : null;
     recordingId.current = opened ?? crypto.randomUUID();
+    runsHere(recordingId.current);
     setUnopened(picked.kind === "gamepad" && opened === null);
     const take = (next: Frame) => {
       setFrame(next);
