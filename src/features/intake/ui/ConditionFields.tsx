@@ -236,12 +236,12 @@ function MarkKeys({
   byKeyboard,
 }: MarksState & { byKeyboard: () => void } & { profile: NonNullable<MarksState["profile"]> }) {
   return (
-    <Row gap={1} before={1} oneLine at="center">
+    <Row gap={1} before={1} at="center">
       <NativeSelect
         label={say("mark")}
         value={kind}
         onChange={(e) => setKind(e.target.value as Mark["kind"])}
-        sx={{ maxWidth: 150 }}
+        sx={{ width: 150 }}
       >
         {MARK_KINDS.map((k) => (
           <option key={k} value={k}>
@@ -250,7 +250,12 @@ function MarkKeys({
         ))}
       </NativeSelect>
       <FaceOfMark profile={profile} face={face} onChange={setFace} />
-      <NativeSelect label={say("atOrTapThePlan")} value={at} onChange={(e) => setAt(e.target.value)}>
+      <NativeSelect
+        label={say("atOrTapThePlan")}
+        value={at}
+        onChange={(e) => setAt(e.target.value)}
+        sx={{ width: 170 }}
+      >
         <option value="">{say("chooseAPlace")}</option>
         {profile.controls.map((c) => (
           <option key={c.id} value={c.id}>

@@ -27,7 +27,7 @@ export function FaceOfMark({ profile, face, onChange }: Props) {
       label={say("sideOfTheMark")}
       value={face}
       onChange={(e) => onChange(e.target.value as MarkFace)}
-      sx={{ maxWidth: 120 }}
+      sx={{ width: 110 }}
     >
       {MARK_FACES.filter((f) => f !== "cord" || hasCord).map((f) => (
         <option key={f} value={f}>

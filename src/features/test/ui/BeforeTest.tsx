@@ -36,7 +36,7 @@ export function BeforeTest({
 }) {
   const first = likeliestFirst(odds);
   return (
-    <Block component="section" aria-label={say("beforeItIsPluggedIn")} around={2}>
+    <Block component="section" aria-label={say("beforeItIsPluggedIn")}>
       <Text component="h3" size="lead" strong>
         {say("beforeItIsPluggedIn")}
       </Text>

@@ -281,21 +281,33 @@ export function TestRun({ unit, profile, limits, kind, spot, back, hidden, aim, 
             .
           </Notice>
         )}
-        {kind !== "spot" && <BeforeTest profile={profile} revision={unit.revision} odds={odds} />}
-        <SourcePicker
-          hidden={hidden}
-          kind={kind}
-          hash={hashOf(unit.tag)}
-          onPick={(s, speed) =>
-            void begin(
-              // the made-up unit reports through the tables that its memory keeps
-              s.kind === "simulated"
-                ? { ...s, ...(spot ? { force: spot.force } : {}), calibration: simulatedTables(unit.tag) }
-                : s,
-              speed,
-            )
-          }
-        />
+        <Box
+          sx={{
+            display: "grid",
+            gap: 3,
+            alignItems: "start",
+            gridTemplateColumns: {
+              xs: "minmax(0,1fr)",
+              md: kind === "spot" ? "minmax(0,1fr)" : "minmax(0,1fr) 340px",
+            },
+          }}
+        >
+          <SourcePicker
+            hidden={hidden}
+            kind={kind}
+            hash={hashOf(unit.tag)}
+            onPick={(s, speed) =>
+              void begin(
+                // the made-up unit reports through the tables that its memory keeps
+                s.kind === "simulated"
+                  ? { ...s, ...(spot ? { force: spot.force } : {}), calibration: simulatedTables(unit.tag) }
+                  : s,
+                speed,
+              )
+            }
+          />
+          {kind !== "spot" && <BeforeTest profile={profile} revision={unit.revision} odds={odds} />}
+        </Box>
       </>
     );
   return (
