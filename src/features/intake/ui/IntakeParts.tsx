@@ -233,7 +233,7 @@ export function PromisedAndParcel({ f, shop, register, errors }: IntakeState) {
 /** Cells or pack: in it, or taken out and where they lie. */
 export function CellsOfIt({ f, register }: IntakeState) {
   return (
-    <Box sx={{ display: "grid", gridTemplateColumns: "1fr 2fr", gap: 1.5 }}>
+    <Box sx={{ display: "grid", gridTemplateColumns: { xs: "1fr", sm: "1fr 2fr" }, gap: 1.5 }}>
       <NativeSelect label={say("cellsOrPack")} {...register("cells")} value={f.cells}>
         {CELLS.map((c) => (
           <option key={c} value={c}>
@@ -255,7 +255,7 @@ export function CellsOfIt({ f, register }: IntakeState) {
 /** Whether the maker still covers it, and until when: opening would void that. */
 export function CoverOfIt({ f, register }: IntakeState) {
   return (
-    <Box sx={{ display: "grid", gridTemplateColumns: "1fr 2fr", gap: 1.5 }}>
+    <Box sx={{ display: "grid", gridTemplateColumns: { xs: "1fr", sm: "1fr 2fr" }, gap: 1.5 }}>
       <NativeSelect label={say("makersCover")} {...register("makersCover")} value={f.makersCover}>
         {COVERS.map((c) => (
           <option key={c} value={c}>

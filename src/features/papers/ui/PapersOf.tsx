@@ -71,7 +71,7 @@ function Issue({ unitId, kind, questionId }: { unitId: string; kind: PaperKind; 
         label={say("howToReach")}
         value={contact}
         onChange={setContact}
-        sx={{ width: { xs: "100%", sm: 300 } }}
+        sx={{ width: { xs: "100%", sm: 400 } }}
       />
       <Button type="submit" variant="outlined" disabled={issue.running}>
         {WRITE[kind]}

@@ -29,7 +29,7 @@ export const say = catalogue("papers", {
   correct: "Correct",
   whyCorrect: "Why it is corrected (printed)",
   writeCorrection: "Write the correction",
-  howToReach: "Address (printed, may stay empty)",
+  howToReach: "Address (printed)",
   aPaperStays:
     "A paper stays as it was written. A correction is a paper of its own, from what the record says now.",
   nothingWritten: "Nothing was written yet.",
