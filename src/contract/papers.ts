@@ -32,6 +32,8 @@ export const paperBodySchema = z.strictObject({
     z.strictObject({
       words: z.string(),
       detail: z.string().default(""),
+      /** the fault that it bills, so that nothing is billed twice */
+      fault: z.int().nullable().default(null),
       /** null where a line only heads the choices below it */
       amountMinor: amount.nullable(),
     }),
@@ -78,6 +80,8 @@ export const PAPER_DEEDS = {
       unitId: idOf("unit"),
       paperId: idOf("paper"),
       why: line(300),
+      /** nothing is owed by it any more, whatever the record says */
+      takeBack: z.boolean().default(false),
       contact: text(200).default(""),
     }),
   },

@@ -10,6 +10,7 @@ import { paperRow, PAPER_COLUMNS } from "@/features/papers/book";
 import { paperBook, papersOf } from "@/features/papers/view";
 import { answerByToken } from "@/features/questions/deeds";
 import { billByToken, questionByToken } from "@/features/questions/page/view";
+import { releaseView } from "@/features/release/view";
 import { loadSettings } from "@/features/settings/settings";
 import type { Actor } from "@/platform/deed/base";
 import { benchOf, closeShop, codeOf, openShop, valueOf } from "./shop";
@@ -219,7 +220,8 @@ test("a correction is another paper with the next number; the first stays, and i
   await valueOf(await handBack(unitId, "sold", 5000, "Ida Moss"));
   const first = await valueOf(await issue(unitId, "bill"));
   await valueOf(await handBack(unitId, "sold", 4500, "Ida Moss"));
-  const correct = (paperId: string, why: string) => act("paper.correct", { unitId, paperId, why });
+  const correct = (paperId: string, why: string, more: { contact?: string; takeBack?: boolean } = {}) =>
+    act("paper.correct", { unitId, paperId, why, ...more });
   expect(codeOf(await correct(first.id!, " "))).toBe("bad-input");
   const second = await valueOf(await correct(first.id!, "The price was haggled down."));
   expect(Number(second.number)).toBe(Number(first.number) + 1);
@@ -234,11 +236,48 @@ test("a correction is another paper with the next number; the first stays, and i
   });
   await expect(db("paper").where({ id: first.id }).update({ number: 99 })).rejects.toThrow(/append-only/);
   await expect(db("paper").where({ id: second.id }).delete()).rejects.toThrow(/append-only/);
-  // opened again, nothing is owed by it any more
+  // opened again, what was sold stays sold: a wrong address takes no money back, only saying so does
   const { unit } = await look(tag);
   await valueOf(await act("unit.reopen", { unitId, version: unit.version, why: "came back at once" }, lead));
-  await valueOf(await correct(second.id!, "It was opened again."));
-  expect(one((await papers(unitId))[0]).body).toMatchObject({ sumMinor: 0, lines: [], tax: { taxMinor: 0 } });
+  const third = await valueOf(
+    await correct(second.id!, "The address was wrong.", { contact: "Mill Lane 9" }),
+  );
+  expect(one((await papers(unitId))[0]).body).toMatchObject({
+    sumMinor: 4500,
+    other: { name: "Ida Moss", contact: "Mill Lane 9" },
+    tax: { taxMinor: 900 },
+  });
+  await valueOf(await correct(third.id!, "The money went back.", { takeBack: true }));
+  expect(one((await papers(unitId))[0]).body).toMatchObject({
+    sumMinor: 0,
+    lines: [],
+    tax: { taxMinor: 0 },
+    books: { owedMinor: 0 },
+  });
+});
+
+test("what was billed once is not billed again when the unit comes back", async () => {
+  const unit = await asked("dome-dear");
+  await mendIt(unit);
+  await valueOf(await release(unit.tag, technician, { priceMinor: 3200 }));
+  await valueOf(await handBack(unit.unitId, "returned", 3200));
+  await valueOf(await issue(unit.unitId, "bill"));
+  const { unit: row } = await look(unit.tag);
+  await valueOf(
+    await act("unit.came-back", {
+      unitId: unit.unitId,
+      version: row.version,
+      mendId: null,
+      words: "the strap is torn",
+    }),
+  );
+  expect(one((await releaseView(db, unit.unitId as Id<"unit">)).bill).lines).toEqual([]);
+  await fullTest(unit.unitId);
+  await answerAll(unit.tag);
+  await valueOf(await release(unit.tag, technician, { priceMinor: 0 }));
+  await valueOf(await handBack(unit.unitId, "returned", 0));
+  await valueOf(await issue(unit.unitId, "bill"));
+  expect((await papers(unit.unitId)).map((p) => p.body.sumMinor)).toEqual([0, 3200]);
 });
 
 test("numbers of each kind have no gap and come in the order of writing, also when many write at once", async () => {

@@ -8,13 +8,32 @@ import type { UnitRow } from "@/platform/db/tables";
 import { modelById } from "@/features/models/deeds";
 import { agreedOf } from "./asked";
 
+type BilledUnit = Pick<UnitRow, "id" | "source" | "intake" | "profile_id" | "ending">;
+
+/** Faults that a bill of an earlier time in the house names, and that nothing took back: under warranty or paid. */
+async function billedBefore(db: Knex, unit: BilledUnit): Promise<Set<number>> {
+  const papers = await db("paper")
+    .where({ unit_id: unit.id, kind: "bill" })
+    .select("id", "of_id", "corrects", "body");
+  const corrected = new Set(papers.map((p) => p.corrects));
+  const standing = papers.filter((p) => !corrected.has(p.id));
+  if (standing.length === 0) return new Set();
+  const ending =
+    unit.ending === null
+      ? undefined
+      : await db("ending").where({ unit_id: unit.id }).orderBy("at", "desc").first("id");
+  return new Set(
+    standing
+      .filter((p) => p.of_id !== ending?.id)
+      .flatMap((p) => p.body.lines.flatMap((l) => (l.fault !== null && l.amountMinor ? [l.fault] : []))),
+  );
+}
+
 /** The bill of a customer's unit, from their answers and from what was cured; null for a unit of the shop's own. */
-export async function billFor(
-  db: Knex,
-  unit: Pick<UnitRow, "id" | "source" | "intake" | "profile_id">,
-): Promise<Bill | null> {
+export async function billFor(db: Knex, unit: BilledUnit): Promise<Bill | null> {
   if (unit.source !== "customer") return null;
-  const agreed = await agreedOf(db, unit.id);
+  const before = await billedBefore(db, unit);
+  const agreed = (await agreedOf(db, unit.id)).filter((a) => !before.has(a.number));
   const wanted = agreed.some((a) => a.like) ? await placesFitted(db, unit) : new Set<string>();
   return billOf(
     agreed.map(({ number, found, words, priceMinor, fault, like }) => ({
@@ -37,11 +56,7 @@ export async function placesFitted(db: Knex, unit: Pick<UnitRow, "id" | "profile
 }
 
 /** Refuses to charge a customer more than they agreed to. */
-export async function mustKeepToBill(
-  db: Knex,
-  unit: Pick<UnitRow, "id" | "source" | "intake" | "profile_id">,
-  priceMinor: number | null,
-): Promise<void> {
+export async function mustKeepToBill(db: Knex, unit: BilledUnit, priceMinor: number | null): Promise<void> {
   const bill = await billFor(db, unit);
   if (!bill || bill.ceilingMinor === null || (priceMinor ?? 0) <= bill.ceilingMinor) return;
   throw new Refused({

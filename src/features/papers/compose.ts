@@ -27,6 +27,13 @@ import { say } from "@/features/papers/words/words";
 export type Composed = { ofId: string; lotId: Id<"lot"> | null; body: Omit<PaperBody, "corrects"> };
 type About = { unit: UnitRow; settings: Settings; model: string; contact: string; at: Date };
 type Lines = PaperBody["lines"];
+/** A line that bills no fault. */
+const plainLine = (words: string, detail: string, amountMinor: number | null): Lines[number] => ({
+  words,
+  detail,
+  fault: null,
+  amountMinor,
+});
 
 const sumOf = (lines: Lines): number => lines.reduce((sum, l) => sum + (l.amountMinor ?? 0), 0);
 
@@ -79,20 +86,20 @@ async function offer(db: Knex, about: About, questionId: string | null): Promise
     findings,
     until: dayOf(new Date(question.expiresAt), settings.timeZone),
     lines: faults.flatMap((f) => [
-      { words: say("faultFound", { number: f.number, found: f.found }), detail: "", amountMinor: null },
+      plainLine(say("faultFound", { number: f.number, found: f.found }), "", null),
       ...f.options.flatMap((o) => [
-        {
-          words: o.words,
-          detail: say("aboutDaysWithWarranty", { days: o.days, warranty: o.warrantyDays }),
-          amountMinor: o.priceMinor,
-        },
+        plainLine(
+          o.words,
+          say("aboutDaysWithWarranty", { days: o.days, warranty: o.warrantyDays }),
+          o.priceMinor,
+        ),
         ...(o.like
           ? [
-              {
-                words: say("withLike", { words: o.like.words }),
-                detail: say("likeSaves", { saves: amount(o.like.savesMinor) }),
-                amountMinor: o.like.priceMinor,
-              },
+              plainLine(
+                say("withLike", { words: o.like.words }),
+                say("likeSaves", { saves: amount(o.like.savesMinor) }),
+                o.like.priceMinor,
+              ),
             ]
           : []),
       ]),
@@ -130,22 +137,16 @@ async function billed(
 ): Promise<Lines> {
   const bill = await billFor(db, unit);
   if (bill === null)
-    return [
-      {
-        words: say("controllerSold", { model, tag: unit.tag }),
-        detail: grade ?? "",
-        amountMinor: priceMinor,
-      },
-    ];
+    return [plainLine(say("controllerSold", { model, tag: unit.tag }), grade ?? "", priceMinor)];
   const lines: Lines = bill.lines.map((l) => ({
     words: l.words,
     detail: detailOf(l),
+    fault: l.number,
     amountMinor: l.billed ? l.priceMinor : 0,
   }));
   const rest = priceMinor - sumOf(lines);
-  if (lines.length === 0)
-    return [{ words: say("workOn", { model, tag: unit.tag }), detail: "", amountMinor: priceMinor }];
-  return rest === 0 ? lines : [...lines, { words: say("lessThanWasAgreed"), detail: "", amountMinor: rest }];
+  if (lines.length === 0) return [plainLine(say("workOn", { model, tag: unit.tag }), "", priceMinor)];
+  return rest === 0 ? lines : [...lines, plainLine(say("lessThanWasAgreed"), "", rest)];
 }
 
 /** A bill, once the unit is closed: lines, what was refused and done, and what is covered until when. */
@@ -197,11 +198,11 @@ async function receipt(db: Knex, about: About): Promise<Composed> {
       { name: lot.seller, contact: "" },
       {
         lines: [
-          {
-            words: say("lotBought", { code: lot.code, count: tags.length }),
-            detail: tags.join(", "),
-            amountMinor: lot.price_minor,
-          },
+          plainLine(
+            say("lotBought", { code: lot.code, count: tags.length }),
+            tags.join(", "),
+            lot.price_minor,
+          ),
         ],
         of: null,
         purchaseMinor: lot.price_minor,
@@ -213,13 +214,7 @@ async function receipt(db: Knex, about: About): Promise<Composed> {
     about,
     { name: unit.seller, contact: "" },
     {
-      lines: [
-        {
-          words: say("controllerBought", { model, tag: unit.tag }),
-          detail: "",
-          amountMinor: unit.price_minor,
-        },
-      ],
+      lines: [plainLine(say("controllerBought", { model, tag: unit.tag }), "", unit.price_minor)],
       of: null,
       purchaseMinor: unit.price_minor ?? 0,
     },

@@ -67,18 +67,24 @@ export const issue = deed("paper.issue", { unit: namedUnit }, async (work, { kin
   return write(work, unit, kind, composed, null);
 });
 
-/** What the record says now in the place of what it said then. */
-export const correct = deed("paper.correct", { unit: namedUnit }, async (work, { paperId, why, contact }) => {
-  const { db, unit, actor } = work;
-  const paper = await db("paper").where({ id: paperId, unit_id: unit.id }).first();
-  if (!paper) throw new Refused({ code: "not-found", what: "paper" });
-  const later = await db("paper").where({ corrects: paper.id }).first("number");
-  if (later) throw new Refused({ code: "paper-written", kind: paper.kind, number: later.number });
-  const now = await asItIsNow(db, unit, paper, contact, dated(actor));
-  return write(work, unit, paper.kind, now, { paper, why });
-});
+/** What the record says now in the place of what it said then; or nothing at all, where that is said. */
+export const correct = deed(
+  "paper.correct",
+  { unit: namedUnit },
+  async (work, { paperId, why, takeBack, contact }) => {
+    const { db, unit, actor } = work;
+    const paper = await db("paper").where({ id: paperId, unit_id: unit.id }).first();
+    if (!paper) throw new Refused({ code: "not-found", what: "paper" });
+    const later = await db("paper").where({ corrects: paper.id }).first("number");
+    if (later) throw new Refused({ code: "paper-written", kind: paper.kind, number: later.number });
+    const now = takeBack
+      ? await sameAgain(db, paper, dated(actor), NOTHING_OWED)
+      : await asItIsNow(db, unit, paper, contact, dated(actor));
+    return write(work, unit, paper.kind, now, { paper, why });
+  },
+);
 
-/** What the paper would say today; nothing at all where what it was about is not so any more. */
+/** What the paper would say today; the same again where the unit has gone on since and no longer says it. */
 async function asItIsNow(
   db: Knex,
   unit: UnitRow,
@@ -86,29 +92,33 @@ async function asItIsNow(
   contact: string,
   at: Date,
 ): Promise<Composed> {
+  const reach = contact || paper.body.other.contact;
   try {
     const now = await compose(db, paper.kind, unit, {
       questionId: paper.kind === "offer" ? paper.of_id : null,
-      contact: contact || paper.body.other.contact,
+      contact: reach,
       at,
     });
     if (now.ofId === paper.of_id) return now;
   } catch (error) {
     if (!(error instanceof Refused) || error.problem.code !== "nothing-to-bill") throw error;
   }
+  return sameAgain(db, paper, at, { other: { ...paper.body.other, contact: reach } });
+}
+
+const NOTHING_OWED = { lines: [], refused: [], done: [], covers: [], sumMinor: 0 };
+
+async function sameAgain(
+  db: Knex,
+  { of_id: ofId, lot_id: lotId, body: was }: PaperRow,
+  at: Date,
+  change: Partial<PaperBody>,
+): Promise<Composed> {
   const { settings } = await loadSettings(db);
-  const { corrects: _corrects, ...body } = paper.body;
-  return {
-    ofId: paper.of_id,
-    lotId: paper.lot_id,
-    body: {
-      ...body,
-      issuedOn: dayOf(at, settings.timeZone),
-      ...{ lines: [], refused: [], done: [], covers: [], sumMinor: 0 },
-      tax: { ...body.tax, netMinor: 0, taxMinor: 0 },
-      books: { ...body.books, owedMinor: 0 },
-    },
-  };
+  const { corrects: _corrects, ...body } = { ...was, ...change, issuedOn: dayOf(at, settings.timeZone) };
+  if (body.sumMinor === was.sumMinor) return { ofId, lotId, body };
+  const tax = { ...was.tax, netMinor: 0, taxMinor: 0 };
+  return { ofId, lotId, body: { ...body, tax, books: { ...was.books, owedMinor: 0 } } };
 }
 
 /** The changes of this file, for the list of all (features/deeds.ts). */

@@ -211,15 +211,19 @@ function PicturesShown({ view, pictures, setPictures }: AskState) {
   const kept = view.photos;
   if (kept.length === 0) return null;
   const turn = (id: string) =>
-    setPictures(
-      pictures.includes(id) ? pictures.filter((p) => p !== id) : [...pictures, id].slice(-MOST_PICTURES),
-    );
+    setPictures(pictures.includes(id) ? pictures.filter((p) => p !== id) : [...pictures, id]);
   return (
     <Row gap={1} role="group" aria-label={say("picturesForThem")}>
       {kept.map((p) => (
         <FormControlLabel
           key={p.id}
-          control={<Checkbox checked={pictures.includes(p.id)} onChange={() => turn(p.id)} />}
+          control={
+            <Checkbox
+              checked={pictures.includes(p.id)}
+              disabled={pictures.length >= MOST_PICTURES && !pictures.includes(p.id)}
+              onChange={() => turn(p.id)}
+            />
+          }
           label={
             <Row gap={0.5} at="center">
               <Box

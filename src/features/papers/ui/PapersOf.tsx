@@ -1,6 +1,8 @@
 "use client";
 
 import Box from "@mui/material/Box";
+import Checkbox from "@mui/material/Checkbox";
+import FormControlLabel from "@mui/material/FormControlLabel";
 import Button from "@mui/material/Button";
 import Typography from "@mui/material/Typography";
 import { useState } from "react";
@@ -126,10 +128,11 @@ function OnePaper({ paper: p, shop, canWork }: { paper: PaperView; shop: Setting
 }
 
 function Correct({ paper, onDone }: { paper: PaperView; onDone: () => void }) {
+  const [takeBack, setTakeBack] = useState(false);
   const form = useDeedForm("paper.correct", {
     start: { why: "", contact: paper.body.other.contact },
     needed: ["why"],
-    rest: () => ({ unitId: paper.unitId, paperId: paper.id }),
+    rest: () => ({ unitId: paper.unitId, paperId: paper.id, takeBack }),
     onDone,
   });
   return (
@@ -140,6 +143,10 @@ function Correct({ paper, onDone }: { paper: PaperView; onDone: () => void }) {
     >
       <TypedField form={form} name="why" label={say("whyCorrect")} autoFocus />
       <TypedField form={form} name="contact" label={say("howToReach")} />
+      <FormControlLabel
+        control={<Checkbox checked={takeBack} onChange={(e) => setTakeBack(e.target.checked)} />}
+        label={say("takeItBack")}
+      />
       <Box>
         <Button type="submit" variant="contained" disabled={form.running}>
           {say("writeCorrection")}

@@ -28,6 +28,7 @@ export const say = catalogue("papers", {
   correctsNumber: "corrects {number}: {why}",
   correct: "Correct",
   whyCorrect: "Why it is corrected (printed)",
+  takeItBack: "Take it back: nothing is owed by it any more",
   writeCorrection: "Write the correction",
   howToReach: "Address (printed)",
   aPaperStays:

@@ -2,7 +2,6 @@
 
 import Box from "@mui/material/Box";
 import Typography from "@mui/material/Typography";
-import Button from "@mui/material/Button";
 import { useRef, useState } from "react";
 
 import { functionsOf } from "@/core/profile/profile";
@@ -17,8 +16,8 @@ import { Kbd } from "@/ui/kit/Kbd";
 import { StateMark, stateOfCheck } from "@/ui/state/StateMark";
 import { say } from "@/features/test/words/words";
 import { SIZE } from "@/ui/tokens";
-import { refusalText } from "@/text/deed/refusals";
-import { Block, Notice, Row, Text } from "@/ui/kit/layout";
+import { BondFirst, callsRadioDead } from "./BondFirst";
+import { Block, Row, Text } from "@/ui/kit/layout";
 
 const KEYS: [string, CheckResult][] = [
   ["y", "pass"],
@@ -42,10 +41,9 @@ export function Functions({ view, canWork }: { view: UnitView; canWork: boolean 
   const functions = functionsOf(profile, unit.revision);
   const lastMend = view.mends.at(-1)?.at ?? null;
   /** the radio that was said to fail while nobody cleared its bond yet */
-  const [bond, setBond] = useState<{ id: string; i: number } | null>(null);
+  const [bond, setBond] = useState<string | null>(null);
   const answer = (functionId: string, result: CheckResult, i: number, bondCleared = false) => {
-    const isRadio = functions.some((f) => f.id === functionId && f.kind === "radio");
-    if (isRadio && result === "fail" && !bondCleared) return setBond({ id: functionId, i });
+    if (!bondCleared && callsRadioDead(profile, functionId, result)) return setBond(functionId);
     setBond(null);
     void check.run({
       unitId: unit.id,
@@ -130,17 +128,13 @@ export function Functions({ view, canWork }: { view: UnitView; canWork: boolean 
                   onGive={(given) => answer(f.id, given, i)}
                 />
               )}
-              {bond?.id === f.id && (
+              {bond === f.id && (
                 <Box sx={{ gridColumn: "1 / -1" }}>
-                  <Notice severity="warning" role="alert" around={1}>
-                    {refusalText({ code: "clear-the-bond", steps: profile.prepare?.bond ?? null })}
-                    <Row gap={1} before={1}>
-                      <Button variant="contained" autoFocus onClick={() => answer(f.id, "fail", i, true)}>
-                        {say("clearedAndStillFails")}
-                      </Button>
-                      <Button onClick={() => setBond(null)}>{say("notYet")}</Button>
-                    </Row>
-                  </Notice>
+                  <BondFirst
+                    profile={profile}
+                    onCleared={() => answer(f.id, "fail", i, true)}
+                    onNotYet={() => setBond(null)}
+                  />
                 </Box>
               )}
             </Box>

@@ -7,6 +7,7 @@ import Typography from "@mui/material/Typography";
 import dynamic from "next/dynamic";
 import Link from "next/link";
 import { type MouseEvent, useEffect, useRef, useState } from "react";
+import { BondFirst, callsRadioDead } from "@/features/test/ui/BondFirst";
 
 import { supplySuspect } from "@/core/bench/cells";
 import type { Reading } from "@/core/bench/readings";
@@ -327,8 +328,19 @@ function StepWork({
     // whoever went on by hand meanwhile is not led elsewhere
     if (done?.ok && done.value.verdict === "pass" && here.current) onNext();
   };
-  const answer = (result: CheckResult) => {
-    void check.run({ unitId: unit.id, functionId: step.functionId!, result, note: "", tookMs: took() });
+  /** the step whose radio was said to fail while nobody cleared its bond yet */
+  const [bond, setBond] = useState<string | null>(null);
+  const answer = (result: CheckResult, bondCleared = false) => {
+    if (!bondCleared && callsRadioDead(profile, step.functionId, result)) return setBond(step.id);
+    setBond(null);
+    void check.run({
+      unitId: unit.id,
+      functionId: step.functionId!,
+      result,
+      note: "",
+      tookMs: took(),
+      ...(bondCleared ? { bondCleared } : {}),
+    });
     if (result !== "fail") onNext();
   };
   useKeys(
@@ -365,6 +377,9 @@ function StepWork({
         </Button>
       </Row>
       <Cautions step={step} />
+      {bond === step.id && (
+        <BondFirst profile={profile} onCleared={() => answer("fail", true)} onNotYet={() => setBond(null)} />
+      )}
       {(step.method === "supply" || step.method.endsWith("-log")) && (
         <SupplyVerdict supply={step.subject} readings={readings} />
       )}
