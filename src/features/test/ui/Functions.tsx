@@ -16,7 +16,7 @@ import { Kbd } from "@/ui/kit/Kbd";
 import { StateMark, stateOfCheck } from "@/ui/state/StateMark";
 import { say } from "@/features/test/words/words";
 import { SIZE } from "@/ui/tokens";
-import { BondFirst, callsRadioDead } from "./BondFirst";
+import { BondFirst, callsRadioDead } from "./bond/BondFirst";
 import { Block, Row, Text } from "@/ui/kit/layout";
 
 const KEYS: [string, CheckResult][] = [

@@ -7,7 +7,7 @@ import Typography from "@mui/material/Typography";
 import dynamic from "next/dynamic";
 import Link from "next/link";
 import { type MouseEvent, useEffect, useRef, useState } from "react";
-import { BondFirst, callsRadioDead } from "@/features/test/ui/BondFirst";
+import { BondFirst, callsRadioDead } from "@/features/test/ui/bond/BondFirst";
 
 import { supplySuspect } from "@/core/bench/cells";
 import type { Reading } from "@/core/bench/readings";
