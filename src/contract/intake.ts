@@ -70,6 +70,23 @@ export const markSchema = z.strictObject({
   gone: text(120).nullable().default(null),
 });
 
+export const MATE_STATES = ["not-known", "works", "faulty", "lost"] as const;
+
+/** The unit that it belongs with: the other half, or another of its set. */
+export const mateSchema = z.strictObject({
+  /** its tag where it is here: what it is like is read from its own record then */
+  tag: text(12).default(""),
+  /** what is told of one that is not here */
+  state: z.enum(MATE_STATES).default("not-known"),
+  /** the place of this unit that is like the one that failed there */
+  failedAt: z.string().max(60).default(""),
+  /** the last day of its maker's cover */
+  coverUntil: day.nullable().default(null),
+  /** what was mended on it and when */
+  mended: text(200).default(""),
+});
+export type Mate = z.infer<typeof mateSchema>;
+
 export const intakeSchema = z.strictObject({
   v: z.literal(1).default(1),
   smell: z.enum(GRADES_OF_CONDITION).default("none"),
@@ -87,6 +104,7 @@ export const intakeSchema = z.strictObject({
   coverUntil: day.nullable().default(null),
   /** who agreed that opening may void it; nobody yet where it is empty */
   coverGiven: text(120).default(""),
+  mate: mateSchema.nullable().default(null),
   told: z.array(z.enum(TOLD)).max(TOLD.length).default([]),
   history: text(1000).default(""),
   remark: text(1000).default(""),

@@ -65,6 +65,9 @@ export type Refusal =
   | { code: "csv"; problems: { row: number; message: string }[] }
   | { code: "question-over"; why: "expired" | "withdrawn" | "answered" | "closed" | "changed-often" }
   | { code: "read-the-seal" }
+  | { code: "half-follows-pair"; pair: string }
+  | { code: "not-its-mate"; tag: string; why: "itself" | "same-half" | "other-model" | "taken" }
+  | { code: "not-without-mate"; mate: string | null; stands: string | null }
   | { code: "clear-the-bond"; steps: string | null }
   | { code: "paper-written"; kind: PaperKind; number: number }
   | { code: "nothing-to-bill"; why: "not-closed" | "no-price" | "not-sold" | "not-bought" }

@@ -168,6 +168,7 @@ export const say = catalogue("frame", {
   practice: "Practice",
   revisionNotKnown: "revision not known",
   noClaimWasGiven: "no claim was given",
+  withMate: "with {tag}",
   record: "Record",
   theCase: "Case",
   onAUnitItsCase: "on a unit: its case, every fact and what it moves",

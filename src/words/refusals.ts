@@ -172,6 +172,16 @@ export const say = catalogue("refusals", {
     "A bond to its former host looks like a dead radio. Clear it first: {steps} Then say that it still fails.",
   clearTheBondFirst:
     "A bond to its former host looks like a dead radio. Clear it first, then say that it still fails.",
+  halfFollowsPair:
+    "This model is one half of {pair} and is written from it. Change and import {pair}: its halves follow.",
+  mateIsItself: "{tag} is this unit itself. Give the tag of the one that it belongs with.",
+  mateIsTheSameHalf: "{tag} is the same half. Its mate is the other one.",
+  mateOfAnotherModel:
+    "{tag} is no half of the same pair. Check the tag, or correct the model of one of them.",
+  mateIsTaken: "{tag} belongs with another half already. Correct its intake first.",
+  noMateToGoWith:
+    "This half is not sold alone, and no mate is here. Say at its intake which unit it belongs with, or end it as a donor or sell it as found.",
+  mateIsNotReady: "This half is not sold without its mate {mate}, which still waits for: {stands}.",
   readTheSealFirst:
     "It left with our seal. Read the number on it, or say that it is broken or gone: cover rests on it.",
   paperIsWritten:

@@ -105,9 +105,10 @@ export function benchOf(shop: () => { db: Knex; technician: Actor }) {
     unitId: string,
     change: { id?: string; host?: string; bad?: boolean; by?: Actor } = {},
   ) => {
-    const kind = change.bad ? "bad" : "good";
+    const { profile_id } = (await shop().db("unit").where({ id: unitId }).first("profile_id"))!;
+    const profile = (await modelById(shop().db, profile_id)).body;
+    const kind = `${profile.id} ${change.bad ? "bad" : "good"}`;
     if (!csvs.has(kind)) {
-      const profile = (await modelByKey(shop().db, "knot"))!.body;
       const controls = profileMap(profile, "r1").controls as MappedControl[];
       const faults = change.bad ? { buttons: { "face.south": { missRate: 0.8 } } } : {};
       const r = simulateFullTest(controls, { seed: 4, rateHz: 60, bits: 8, faults }, { aim: FRESH_PROOF });

@@ -33,6 +33,7 @@ export async function unit(shop: Workshop, u: DemoUnit, index: number): Promise<
   let ago = u.daysAgo * 24 + 1;
   const later = (hours: number) => (ago = Math.max(0.05, ago - hours));
   const { tag, unitId } = await takeIn(shop, u, profile, ago);
+  shop.lastTag = tag;
   if (u.picture) {
     const picture = await demoPicture(profile.body, index);
     await storePhoto(shop.db, shop.as(u.by, ago - 0.02), unitId, "as it came", picture);
@@ -129,6 +130,7 @@ async function takeIn(shop: Workshop, u: DemoUnit, profile: StoredProfile, ago: 
       parcel: u.parcel ?? "not-noted",
       differs: u.differs ?? "",
       costLimitMinor: u.costLimit ?? null,
+      mate: u.isMate ? { tag: shop.lastTag } : null,
     }),
     toTray: false,
   });

@@ -103,6 +103,8 @@ const unit = z.strictObject({
   history: text.exactOptional(),
   openedBefore: z.boolean().exactOptional(),
   missing: z.array(text).exactOptional(),
+  /** belongs with the unit before it */
+  isMate: z.boolean().exactOptional(),
   marks: z.array(z.tuple([z.enum(MARK_KINDS), z.number(), z.number()])).exactOptional(),
   picture: z.boolean().exactOptional(),
   quick: z.boolean().exactOptional(),

@@ -20,6 +20,8 @@ export class Workshop {
   /** ids of what was made, by the name that the story gives it */
   readonly ids = new Map<string, string>();
   models: StoredProfile[] = [];
+  /** of the unit that came in before the one whose story is told */
+  lastTag = "";
 
   constructor(readonly db: Knex) {}
 

@@ -139,6 +139,11 @@ function sampleOf(row: Row): { fact: Fact; parts: number[] } {
         fact: told("left stick drifts"),
         parts: behind(stick).filter((i) => !behind(button).includes(i)),
       };
+    case "mate":
+      return {
+        fact: { ...common(0), kind: "mate", place: button, tag: "B-0007", words: "" },
+        parts: behind(button).filter((i) => !behind(stick).includes(i)),
+      };
     case "history":
       return {
         fact: { ...common(0), kind: "history", what: row.form as never, doubt: 0 },

@@ -57,6 +57,11 @@ export const HISTORY_LEANS: Record<History, Leaning> = {
   },
 };
 
+/**
+ * Where the like place of its mate failed, what it rests on here is likelier at fault: both were used alike, and wear
+ * alike. A house guess.
+ */
+export const MATE_TIMES = 2;
 /** What was corroded says that it was wet there, and may be elsewhere: contacts and joints all over. */
 export const CORRODED_LEANS: Leaning = {
   kinds: WETTED,
@@ -108,6 +113,7 @@ export const BEARS: readonly Row[] = [
   row("told", "", "raises", "behind"),
   ...HISTORIES.map((what) => row("history", what, "raises", HISTORY_LEANS[what].kinds)),
   ...(Object.keys(INTAKE_LEANS) as Sign[]).map((s) => row("intake", s, "raises", INTAKE_LEANS[s].kinds)),
+  row("mate", "", "raises", "behind"),
   silent("intake", "smell", "it asks for cleaning and says nothing of a part"),
   silent("intake", "missing", "it costs money and says nothing of what is there"),
   row("measure", "fail", "raises", "behind"),

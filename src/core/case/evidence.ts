@@ -5,7 +5,7 @@ import type { Outcome, ShopRecord } from "../diagnosis/priors";
 import { together, yieldsToForce } from "../diagnosis/symptoms";
 import type { TryOutcome } from "../diagnosis/tries";
 import type { NodeKind } from "../profile/wiring";
-import { CORRODED_LEANS, HISTORY_LEANS, INTAKE_LEANS, MARKS_TELL, type Sign } from "./bearing";
+import { CORRODED_LEANS, HISTORY_LEANS, INTAKE_LEANS, MARKS_TELL, MATE_TIMES, type Sign } from "./bearing";
 import type { Fact, FactOf, FoundAt } from "./facts";
 import { type CaseOf, checkOf, complaintsOf, isOver, SEARCH, type Standing, takenOf } from "./standing-facts";
 
@@ -169,6 +169,19 @@ const signsOf = (f: FactOf<"intake">): Sign[] => [
   ...(f.grime > 0 ? (["grime"] as const) : []),
   ...new Set(f.marks.flatMap((m) => MARKS_TELL[m.mark] ?? [])),
 ];
+
+/** Where its mate failed, the like parts here are likelier at fault: what all else needs is no like part. */
+function matePieces(facts: readonly Fact[], of: CaseOf): Piece[] {
+  return facts.filter(is("mate")).flatMap((f): Piece[] => {
+    const about = (of.graph.restsOn.get(f.place) ?? []).filter(
+      (i) => of.graph.kinds[i] !== "cell" && !isCommon(i, of),
+    );
+    const evidence: Evidence = { kind: "check", about, ifFaulty: 1, ifSound: 1 / MATE_TIMES, leaning: true };
+    return about.length > 0
+      ? [{ basis: { code: "mate", id: f.place, tag: f.tag }, evidence, facts: [f.id] }]
+      : [];
+  });
+}
 
 function doorPieces(facts: readonly Fact[], of: CaseOf): Piece[] {
   const history = facts.filter(is("history")).flatMap((f): Piece[] => {
@@ -350,6 +363,7 @@ export function evidenceOfCase(standing: readonly Standing[], of: CaseOf): Piece
     ...toldPieces(standing, seen, of),
     ...namedPieces(facts, seen, of),
     ...doorPieces(facts, of),
+    ...matePieces(facts, of),
     ...wetPieces(facts, of),
     ...fittedPieces(facts, seen, of),
   ];

@@ -78,6 +78,8 @@ export const factSchema = z.discriminatedUnion("kind", [
     what: z.enum(HISTORIES),
     doubt: z.number().min(0).max(1),
   }),
+  /** the like place of the unit that it belongs with failed there */
+  z.strictObject({ ...common, kind: z.literal("mate"), place, tag: z.string().max(20), words }),
   z.strictObject({
     ...common,
     kind: z.literal("intake"),

@@ -27,6 +27,8 @@ function completed(f: CaseFact, i: number, all: readonly CaseFact[], around: Aro
   switch (f.kind) {
     case "told":
       return [{ ...f, ...common }];
+    case "mate":
+      return [{ ...f, ...common, tag: f.tag ?? "", words: f.words ?? "" }];
     case "history":
       return [{ ...f, ...common, doubt: f.doubt ?? 0 }];
     case "intake":

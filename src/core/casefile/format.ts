@@ -26,6 +26,7 @@ const count = z.number().min(0).max(1_000_000);
 const [
   told,
   history,
+  mate,
   intake,
   measure,
   works,
@@ -42,6 +43,7 @@ const given = { id: true, who: true } as const;
 export const caseFactSchema = z.discriminatedUnion("kind", [
   told.partial(given),
   history.partial({ ...given, doubt: true }),
+  mate.partial({ ...given, tag: true, words: true }),
   intake.partial({ ...given, rattle: true, smell: true, grime: true, missing: true, marks: true }),
   measure.partial({ ...given, value: true, test: true, recording: true, pattern: true, force: true }),
   works.partial({ ...given, recording: true, force: true }),

@@ -14,7 +14,7 @@ const profile = profileSchema.parse(
 const guide: MendGuide = guideOf(profile.guide!, null);
 const unit = (change: Partial<DayUnit>): DayUnit => ({
   tag: "B-1",
-  model: "dunlin",
+  host: "dunlin",
   nextAction: "prove",
   waits: [],
   order: null,

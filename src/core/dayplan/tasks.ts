@@ -28,7 +28,8 @@ export type DayTask = Omit<Task, "title"> & { job: DayJob };
 
 export type DayUnit = {
   tag: string;
-  model: string;
+  /** what stands on the table to test it (`hostOf`): those with the same follow each other without setting up anew */
+  host: string;
   nextAction: NextAction;
   /** what runs for it already, with the minutes until it ends */
   waits: readonly { id: string; what: string; endsIn: number }[];
@@ -55,8 +56,8 @@ const plain = (job: DayJob, minutes: number, rest: Partial<Plain> = {}): Plain =
   ...rest,
 });
 const pause = (job: DayJob, minutes: number): Plain => plain(job, minutes, { kind: "wait" });
-const atTest = (job: DayJob, minutes: number, model: string): Plain =>
-  plain(job, minutes, { station: "test", setup: model });
+const atTest = (job: DayJob, minutes: number, host: string): Plain =>
+  plain(job, minutes, { station: "test", setup: host });
 
 /** House minutes of what no work order measures. */
 const MINUTES = {
@@ -72,9 +73,9 @@ const MINUTES = {
 } as const;
 
 /** What a unit without a work order asks for next, and what must follow. */
-const FOLLOW: Partial<Record<NextAction, (model: string) => Plain[]>> = {
-  "first-test": (m) => [
-    atTest({ code: "first-test" }, MINUTES.fullTest, m),
+const FOLLOW: Partial<Record<NextAction, (host: string) => Plain[]>> = {
+  "first-test": (h) => [
+    atTest({ code: "first-test" }, MINUTES.fullTest, h),
     plain({ code: "name-found" }, MINUTES.nameFound),
   ],
   "name-faults": () => [
@@ -83,12 +84,12 @@ const FOLLOW: Partial<Record<NextAction, (model: string) => Plain[]>> = {
   ],
   decide: () => [plain({ code: "decide" }, MINUTES.decide, { skill: 2 })],
   "dry-out": () => [plain({ code: "open-wet" }, MINUTES.openWet)],
-  prove: (m) => [
-    atTest({ code: "full-test" }, MINUTES.fullTest, m),
+  prove: (h) => [
+    atTest({ code: "full-test" }, MINUTES.fullTest, h),
     plain({ code: "functions-and-release" }, MINUTES.functionsAndRelease),
   ],
-  "settle-blocks": (m) => [
-    atTest({ code: "functions-left" }, MINUTES.functionsLeft, m),
+  "settle-blocks": (h) => [
+    atTest({ code: "functions-left" }, MINUTES.functionsLeft, h),
     plain({ code: "release" }, MINUTES.release),
   ],
   release: () => [plain({ code: "release" }, MINUTES.release)],
@@ -112,11 +113,11 @@ export function dayTasks(unit: DayUnit): DayTask[] {
   const waits = unit.waits.map((w) =>
     list.put(`wait ${w.id}`, pause({ code: "waiting", what: w.what }, w.endsIn), []),
   );
-  if (unit.order) fromOrder(list, unit.order, unit.model, waits);
+  if (unit.order) fromOrder(list, unit.order, unit.host, waits);
   else if (unit.nextAction === "mend") fromRoute(list, unit, waits);
   else {
     let last = waits;
-    (FOLLOW[unit.nextAction]?.(unit.model) ?? []).forEach((t, i) => {
+    (FOLLOW[unit.nextAction]?.(unit.host) ?? []).forEach((t, i) => {
       last = [list.put(`${unit.nextAction} ${i + 1}`, t, last)];
     });
   }
@@ -126,7 +127,7 @@ export function dayTasks(unit: DayUnit): DayTask[] {
 /**
  * A mend that is decided and not begun: as long as its route says, and opened as deep as its deepest part.
  */
-function fromRoute(list: TaskList, { route, slots, model }: DayUnit, waits: readonly string[]): void {
+function fromRoute(list: TaskList, { route, slots, host }: DayUnit, waits: readonly string[]): void {
   const irons = route?.tools.some((t) => t.includes("iron")) ?? false;
   const deep = Math.max(0, ...slots.filter((s) => route?.part?.kind === s.kind).map((s) => s.stripMinutes));
   const job = plain(
@@ -141,7 +142,7 @@ function fromRoute(list: TaskList, { route, slots, model }: DayUnit, waits: read
   let last = list.put("mend", job, waits);
   if (route && route.waitMinutes > 0)
     last = list.put("mend wait", pause({ code: "cure" }, route.waitMinutes), [last]);
-  list.put("prove", atTest({ code: "full-test" }, MINUTES.fullTest, model), [last]);
+  list.put("prove", atTest({ code: "full-test" }, MINUTES.fullTest, host), [last]);
 }
 
 const sum = (steps: readonly OrderStep[], minutes: (s: OrderStep) => number): number =>
@@ -154,7 +155,7 @@ const sum = (steps: readonly OrderStep[], minutes: (s: OrderStep) => number): nu
 function fromOrder(
   list: TaskList,
   order: NonNullable<DayUnit["order"]>,
-  model: string,
+  host: string,
   waits: readonly string[],
 ): void {
   const { guide, body, state, minutesOf } = order;
@@ -218,5 +219,5 @@ function fromOrder(
   const closed = back.length
     ? [list.put("close", plain({ code: "put-back", steps: back.length }, sum(back, minutesOf)), closeAfter)]
     : closeAfter;
-  list.put("prove", atTest({ code: "full-test" }, MINUTES.fullTest, model), closed);
+  list.put("prove", atTest({ code: "full-test" }, MINUTES.fullTest, host), closed);
 }

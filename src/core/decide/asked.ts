@@ -27,7 +27,7 @@ export type RouteTally = {
 export type Rule = { family: Family; also: Family | null; route: string };
 
 export type DecideInput = {
-  profile: Pick<ModelProfile, "id" | "controls" | "functions" | "slots">;
+  profile: Pick<ModelProfile, "id" | "half" | "controls" | "functions" | "slots">;
   revision: string | null;
   /** as this unit stands: less what it came without */
   market: Market;

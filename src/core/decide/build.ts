@@ -1,5 +1,6 @@
 import { labourOf, returnCost, saleTerms, taxTerms, type Term, totalOf } from "../money/rates";
 import type { Minor } from "../money/money";
+import { listedAs } from "../profile/half";
 import { type ModelProfile, placeName } from "../profile/profile";
 import type { Slot } from "../profile/slots";
 import type { ChanceView } from "../math/chances";
@@ -141,7 +142,7 @@ function optionsOf(
   for (const at of places)
     for (const route of input.routes) {
       const chance = routeChance(input, route, at);
-      if (!chance || (route.models && !route.models.includes(input.profile.id))) continue;
+      if (!chance || (route.models && !route.models.includes(listedAs(input.profile)))) continue;
       const skip = (why: Skipped["why"]) =>
         void (at.twin || skipped.push({ route: route.id, place: at.place, why }));
       const sensor = sensorOf(input, at.place);

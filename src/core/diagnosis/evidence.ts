@@ -54,6 +54,7 @@ export type Basis =
   | { code: "halved" }
   | { code: "told"; id: string; outcome: Outcome; words: string }
   | { code: "named"; id: string; words: string }
+  | { code: "mate"; id: string; tag: string }
   | { code: "wet"; place: string }
   | { code: "fitted"; words: string }
   | { code: "history"; what: string }

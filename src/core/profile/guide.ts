@@ -162,6 +162,8 @@ const step = z.strictObject({
   id: slug,
   title: words(60),
   does: words(400),
+  /** of a model made of halves: which one it is about; both together where it names none */
+  half: slug.optional(),
   /** blocking order: these must be done before this one can be reached */
   after: z.array(slug).max(12).default([]),
   frees: z.strictObject({

@@ -153,7 +153,15 @@ export const profileSchema = z
     functions: z.array(functionSchema).max(48),
     power: z.array(powerSchema).min(1).max(2),
     accessories: z
-      .array(z.strictObject({ id: slug, name: words(60), costMinor: z.int().min(0).max(1_000_000) }))
+      .array(
+        z.strictObject({
+          id: slug,
+          name: words(60),
+          costMinor: z.int().min(0).max(1_000_000),
+          /** comes with one half alone too; without it with the pair only */
+          half: slug.optional(),
+        }),
+      )
       .max(40),
     limits: limitChangesSchema.optional(),
     /** what a test of this model wants first, in words */
@@ -172,6 +180,12 @@ export const profileSchema = z
     slots: z.array(slotSchema).max(120).optional(),
     /** going prices when the profile was written; the shop keeps its own */
     market: marketSchema.optional(),
+    /** what one half of it fetches alone (new: 0 where none is to be had), and whether it is sold without its mate */
+    halfMarket: z.strictObject({ market: marketSchema, soldAlone: z.boolean() }).optional(),
+    /** a model that is one half of another: written by `halfOf`, never by hand */
+    half: z
+      .strictObject({ of: slug, id: slug, mate: slug, name: words(40), soldAlone: z.boolean() })
+      .optional(),
     /** how it comes apart and goes back; without it a mend is only logged */
     guide: guideSchema.optional(),
   })
@@ -187,6 +201,8 @@ export const profileSchema = z
     const halves = new Set(p.halves.map((h) => h.id));
     [...p.controls, ...p.functions].forEach((item) => {
       for (const r of item.revisions ?? []) if (!revisions.has(r)) lost(item.id, "revision", r);
+    });
+    [...p.controls, ...p.functions, ...p.accessories, ...(p.guide?.steps ?? [])].forEach((item) => {
       if (item.half !== undefined && !halves.has(item.half)) lost(item.id, "half", item.half);
     });
     const served = new Set([...p.controls, ...p.functions].map((x) => x.id));

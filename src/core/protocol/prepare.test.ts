@@ -1,5 +1,5 @@
 import { modelOf } from "../../../test/ui/models";
-import { prepareFor } from "./prepare";
+import { hostOf, prepareFor } from "./prepare";
 
 const codes = (model: string) => prepareFor(modelOf(model), null).map((p) => p.code);
 
@@ -21,4 +21,15 @@ test("every shipped model with a radio says how its bond is cleared", () => {
     const bond = prepareFor(modelOf(model), null).find((p) => p.code === "bond");
     expect(bond).toMatchObject({ steps: expect.stringMatching(/\w{4,}/) as unknown });
   }
+});
+
+test("units follow each other on one host where the table wants the same, whatever their own power and bond", () => {
+  const host = (model: string) => hostOf(modelOf(model), null);
+  expect(host("dunlin")).toContain("cable");
+  expect(host("dunlin")).not.toBe(host("whimbrel"));
+  // what differs is the unit's own: its bond and its cell are no matter of the host
+  const other = { ...modelOf("dunlin"), prepare: { bond: "Another way." }, power: modelOf("turnstone").power };
+  expect(hostOf(other, null)).toBe(host("dunlin"));
+  // a driver of its own is one
+  expect(hostOf({ ...other, prepare: { drivers: "Its own driver." } }, null)).not.toBe(host("dunlin"));
 });

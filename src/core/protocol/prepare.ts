@@ -31,3 +31,15 @@ export function prepareFor(profile: ModelProfile, revision: string | null): Prep
     ...(said?.sideEffects ?? []).map((words) => ({ code: "side-effect", words }) as const),
   ];
 }
+
+/**
+ * What stands on the table to test a unit of a model: those with the same can follow each other without setting up anew.
+ * Charge, bonds and side effects are the unit's own and no matter of the host.
+ */
+export const hostOf = (profile: ModelProfile, revision: string | null): string =>
+  prepareFor(profile, revision)
+    .flatMap((p) => {
+      if (p.code === "drivers") return [`drivers ${p.words}`];
+      return p.code === "cable" || p.code === "headset" || p.code === "two-ways" ? [p.code] : [];
+    })
+    .join(", ");

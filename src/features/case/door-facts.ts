@@ -19,6 +19,7 @@ import { priceIn } from "./asked";
 
 export type OfUnit = {
   id: Id<"unit">;
+  tag: string;
   revision: string | null;
   claim: string;
   source: "single" | "lot" | "customer";

@@ -10,6 +10,7 @@ import { loadLexicon } from "@/features/settings/lexicon";
 import { together } from "@/platform/deed/base";
 import { doneFacts } from "./done-facts";
 import { agreedFacts, besideFacts, doorFacts, namedFacts, type OfUnit } from "./door-facts";
+import { mateFacts } from "./mates";
 import { benchFacts, readAnswers, readBench, readRecordings, recordingFacts } from "./test-facts";
 import { readTrail, type Trail, trailFacts } from "./trail-facts";
 
@@ -31,7 +32,7 @@ export async function readCase(
   profile: ModelProfile,
   of: CaseOf,
 ): Promise<{ facts: Fact[]; trail: Trail }> {
-  const [tests, answers, bench, trail, done, agreed, beside, named] = await together(
+  const [tests, answers, bench, trail, done, agreed, beside, named, mates] = await together(
     db,
     () => readRecordings(db, unit.id),
     () => readAnswers(db, unit.id),
@@ -41,6 +42,7 @@ export async function readCase(
     () => agreedFacts(db, unit.id),
     () => besideFacts(db, unit.id),
     () => namedFacts(db, unit.id, of),
+    () => mateFacts(db, unit, profile),
   );
   const controls = of.things.filter((t) => t.kind !== "function").map((t) => t.id);
   const lastMend = done.map((f) => f.at).reduce((a, b) => (b > a ? b : a), "");
@@ -64,6 +66,7 @@ export async function readCase(
     ...agreed,
     ...beside,
     ...named,
+    ...mates,
   ];
   return { facts: inOrder(facts), trail };
 }

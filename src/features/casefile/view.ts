@@ -45,6 +45,7 @@ export type CaseView = {
 const STATION_OF: Record<Fact["kind"], Station> = {
   told: "intake",
   history: "intake",
+  mate: "intake",
   intake: "intake",
   measure: "test",
   works: "test",

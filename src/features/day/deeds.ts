@@ -18,6 +18,7 @@ import {
 import type { Planned } from "@/core/dayplan/schedule";
 import type { NextAction } from "@/core/record/standing";
 import { type Actor, nothing, Refused, stamp, touched } from "@/platform/deed/base";
+import { hostOf } from "@/core/protocol/prepare";
 import { dayTasks } from "@/core/dayplan/tasks";
 import { one } from "@/core/base/one";
 import { dayJobWords } from "@/features/day/words/text";
@@ -186,16 +187,17 @@ async function tasksOf(db: Knex, house: House, u: UnitLine, from: Date): Promise
   const minute = minuteFrom(from);
   const order = house.begun.has(u.id) ? await openOrder(db, u.id) : null;
   const decided = order === null && u.next_action === "mend" ? (await decisionBy(db, u.id))[0] : undefined;
+  const { body } = await modelById(db, u.profile_id);
   const own = dayTasks({
     tag: u.tag,
-    model: u.key,
+    host: hostOf(body, u.revision),
     nextAction: u.next_action,
     waits: house.waits
       .filter((w) => w.unitId === u.id && new Date(w.endsAt) > from)
       .map((w) => ({ id: w.id, what: w.what, endsIn: minute(new Date(w.endsAt)) })),
     order: order && { ...order, body: order.order.body, minutesOf: minutesBy(one(house.times.get(u.key))) },
     route: house.routes.value.find((r) => r.id === decided?.route) ?? null,
-    slots: (await modelById(db, u.profile_id)).body.slots ?? [],
+    slots: body.slots ?? [],
   });
   return own.map(({ job, ...t }): Task => ({ ...t, title: dayJobWords(job) }));
 }

@@ -12,16 +12,18 @@ import type { Condition } from "@/core/grade/condition";
 import type { Grade } from "@/core/grade/grade";
 import { partOf } from "@/core/parts/catalogue";
 import { partsThatFit } from "@/core/parts/fit";
+import { listedAs } from "@/core/profile/half";
 import { marketWithout, missingPieces } from "@/core/profile/missing";
 import { type ModelProfile, controlsOf, functionsOf } from "@/core/profile/profile";
 import { agreedOf, standingsOf } from "@/features/case/asked";
 import { shopRecord } from "@/features/case/causes";
 import { caseIn } from "@/features/case/credit";
 import { answersBy, openSymptomsOf } from "@/features/case/facts";
+import { moneyOfUnit } from "@/features/case/mates";
 import { purchaseOf } from "@/features/case/purchase";
 import { type StoredProfile, modelByKey } from "@/features/models/deeds";
 import { conditionFor } from "@/features/prove/condition";
-import { loadModelMoney, loadRoutes, routeRecord } from "@/features/routes/deeds";
+import { loadRoutes, routeRecord } from "@/features/routes/deeds";
 import { loadTools } from "@/features/settings/settings";
 import { loadCatalogue } from "@/features/stock/catalogue";
 import { freeStock } from "@/features/stock/deeds";
@@ -48,7 +50,7 @@ async function shelfOf(
   );
   if (stock.length === 0) return [];
   return (profile.slots ?? []).flatMap((slot) => {
-    const fits = partsThatFit(catalogue, { model: profile.id, revision, slot });
+    const fits = partsThatFit(catalogue, { model: listedAs(profile), revision, slot });
     const count = slot.fit?.count ?? 1;
     return slot.offers.flatMap((offer) => {
       const there = stock.filter(
@@ -103,19 +105,18 @@ const lastFullTestBy = rowsBy((db, unitIds) =>
 async function readUnit(db: Knex, { unit, profile, settings }: Loaded) {
   const newest = (await modelByKey(db, profile.key)) ?? profile;
   const stock = await shelfOf(db, newest.body, unit.revision);
-  const [{ value: routes }, { value: money }, record, faults, mends, [full], standings, agreed, tools] =
-    await together(
-      db,
-      () => loadRoutes(db),
-      () => loadModelMoney(db, newest.body),
-      () => routeRecord(db),
-      () => openSymptomsOf(db, unit.id),
-      () => mendsBy(db, unit.id),
-      () => lastFullTestBy(db, unit.id),
-      () => standingsOf(db, unit.id),
-      () => agreedOf(db, unit.id),
-      () => loadTools(db),
-    );
+  const [{ value: routes }, money, record, faults, mends, [full], standings, agreed, tools] = await together(
+    db,
+    () => loadRoutes(db),
+    () => moneyOfUnit(db, unit, newest.body),
+    () => routeRecord(db),
+    () => openSymptomsOf(db, unit.id),
+    () => mendsBy(db, unit.id),
+    () => lastFullTestBy(db, unit.id),
+    () => standingsOf(db, unit.id),
+    () => agreedOf(db, unit.id),
+    () => loadTools(db),
+  );
   // once something was agreed its price is the ceiling, and no longer what they said at the door
   const ceiling =
     agreed.length > 0
@@ -224,6 +225,7 @@ export async function decideInput(
   return {
     profile: {
       id: newest.body.id,
+      half: newest.body.half,
       controls: newest.body.controls,
       functions: newest.body.functions,
       slots: withShelf(newest.body.slots ?? [], read.stock),

@@ -11,8 +11,10 @@ import type { Forecast, KeptAdvice } from "@/core/decide/kept";
 import type { Route } from "@/core/decide/routes";
 import type { Bill } from "@/core/prove/bill";
 import { graphOf } from "@/core/diagnosis/graph";
+import { listedAs } from "@/core/profile/half";
 import type { ModelProfile } from "@/core/profile/profile";
 import { standingsOf } from "@/features/case/asked";
+import { moneyOfUnit, type UnitMoney } from "@/features/case/mates";
 import { billFor } from "@/features/case/bill";
 import { unitById } from "@/features/case/facts";
 import { modelById, modelByKey } from "@/features/models/deeds";
@@ -85,18 +87,21 @@ export type DecideView = {
   /** what the customer agreed to so far, and what it comes to; null for a unit of the shop's own */
   bill: Bill | null;
   refused: number[];
+  /** of one half: how it can be sold and what a new one is */
+  half: UnitMoney["half"];
 };
 
 export async function decideView(db: Knex, unitId: Id<"unit">): Promise<DecideView> {
   const unit = await unitById(db, unitId);
   const profile = await modelById(db, unit.profile_id);
   const { settings } = await loadSettings(db);
-  const [input, decisions, standings, bill] = await together(
+  const [input, decisions, standings, bill, { half }] = await together(
     db,
     () => decideInput(db, { unit, profile, settings }),
     () => decisionsOf(db, unitId),
     () => standingsOf(db, unitId),
     () => billFor(db, unit),
+    () => moneyOfUnit(db, unit, profile.body),
   );
   const numbers = (state: string) =>
     standings
@@ -110,6 +115,7 @@ export async function decideView(db: Knex, unitId: Id<"unit">): Promise<DecideVi
     bill,
     awaiting: numbers("waiting"),
     refused: numbers("no"),
+    half,
   };
 }
 
@@ -155,7 +161,7 @@ export async function routesFor(
   const all = [...newest.controls, ...newest.functions].map((x) => x.id);
   const treatedAt = treatedIn(newest, revision);
   return routes.flatMap((r) => {
-    if (r.models && !r.models.includes(profile.id)) return [];
+    if (r.models && !r.models.includes(listedAs(profile))) return [];
     const slots = (newest.slots ?? []).filter(
       (s) => r.part && s.kind === r.part.kind && s.offers.some((o) => o.make === r.part!.make),
     );

@@ -3,9 +3,10 @@ import "server-only";
 import type { Knex } from "knex";
 
 import type { DeedParsed } from "@/contract/deeds";
-import { type MarkKey, type Origin, isMark } from "@/contract/intake";
+import { type Intake, type MarkKey, type Origin, isMark } from "@/contract/intake";
 import { one } from "@/core/base/one";
 import { type Worths, lotMates, respread, worthsOf, worthsOfLot } from "@/features/buying/lots";
+import { mustBeItsMate } from "@/features/case/mates";
 import { mustBeWorkable } from "@/features/case/workable";
 import { type StoredProfile, modelById, modelByKey } from "@/features/models/deeds";
 import type { UnitRow } from "@/platform/db/tables";
@@ -34,6 +35,10 @@ function checkRevision(profile: StoredProfile, revision: string | null): void {
       issues: [{ path: "revision", message: say("thisModelHasNoSuchRevision") }],
     });
 }
+
+/** Tags are written in capitals, and found by them. */
+const withTag = (intake: Intake): Intake =>
+  intake.mate ? { ...intake, mate: { ...intake.mate, tag: intake.mate.tag.trim().toUpperCase() } } : intake;
 
 async function originColumns(
   db: Knex,
@@ -80,6 +85,8 @@ export const takeIn = deed(
     const profile = await modelByKey(db, input.profileKey);
     if (!profile) throw new Refused({ code: "not-found", what: "model" });
     checkRevision(profile, input.revision);
+    const intake = withTag(input.intake);
+    await mustBeItsMate(db, { tag: null, profile: profile.body }, intake.mate?.tag ?? "");
     const count = input.origin.source === "lot" ? input.origin.count : 1;
     const arrived: { tag: string; id: Id<"unit">; tray: number | null }[] = [];
     while (arrived.length < count) {
@@ -95,7 +102,7 @@ export const takeIn = deed(
               revision: input.revision,
               ...(await originColumns(db, input.origin)),
               claim: input.claim,
-              intake: JSON.stringify(input.intake),
+              intake: JSON.stringify(intake),
               swollen: input.swollen,
               liquid: input.liquid,
               tray,
@@ -140,6 +147,8 @@ export const editIntake = deed(
         ? own
         : await otherModel(db, unit, input.profileKey);
     checkRevision(profile, input.revision);
+    const intake = withTag(input.intake);
+    await mustBeItsMate(db, { tag: unit.tag, profile: profile.body }, intake.mate?.tag ?? "");
     await db("unit")
       .where({ id: unit.id })
       .update({
@@ -150,7 +159,7 @@ export const editIntake = deed(
         liquid: input.liquid,
         ...(input.liquid && !unit.liquid ? { liquid_cleared: null } : {}),
         ...(input.swollen ? { tray: null } : {}),
-        intake: JSON.stringify(input.intake),
+        intake: JSON.stringify(intake),
         ...touched(db, actor),
       });
     const was = {

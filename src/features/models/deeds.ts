@@ -5,10 +5,11 @@ import type { Knex } from "knex";
 import type { MendGuide } from "@/core/profile/guide";
 import { type ModelProfile } from "@/core/profile/profile";
 import { deed } from "@/platform/deed/declare";
-import { stamp } from "@/platform/deed/base";
+import { Refused, stamp } from "@/platform/deed/base";
 import { one } from "@/core/base/one";
 import { rowsBy } from "@/platform/db/batched";
 import { rowsOf } from "@/platform/db/joined";
+import { keepHalves } from "./shipped";
 
 export type StoredProfile = { id: string; key: string; version: number; body: ModelProfile; at: Date };
 
@@ -65,6 +66,8 @@ export const modelNames = async (db: Knex): Promise<{ key: string; name: string 
   (await listModels(db)).map((m) => ({ key: m.key, name: m.body.name }));
 
 export const importProfile = deed("profile.import", {}, async ({ db, actor, note }, { profile }) => {
+  // a half follows its pair, whatever somebody changed in its own file
+  if (profile.half) throw new Refused({ code: "half-follows-pair", pair: profile.half.of });
   await db.raw("select pg_advisory_xact_lock(hashtext(?))", [`profile ${profile.id}`]);
   const last = await modelByKey(db, profile.id);
   if (last && JSON.stringify(last.body) === JSON.stringify(profile))
@@ -76,6 +79,7 @@ export const importProfile = deed("profile.import", {}, async ({ db, actor, note
     body: JSON.stringify(profile),
     ...stamp(db, actor),
   });
+  await keepHalves(db, actor.id);
   note("profile-imported", null, { key: profile.id, version });
   return { key: profile.id, version };
 });

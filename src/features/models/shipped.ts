@@ -8,6 +8,7 @@ import type { Knex } from "knex";
 
 import { z } from "@/core/base/schema";
 import { type Catalogue, readCatalogue } from "@/core/parts/catalogue";
+import { halvesOf } from "@/core/profile/half";
 import { type ModelProfile, profileSchema } from "@/core/profile/profile";
 
 const FOLDER = join(process.cwd(), "profiles");
@@ -27,6 +28,27 @@ export async function importShippedProfiles(db: Knex, by: string): Promise<void>
       .insert({ key: body.id, version: 1, body: JSON.stringify(body), by })
       .onConflict(["key", "version"])
       .ignore();
+  await keepHalves(db, by);
+}
+
+/**
+ * Keeps the models of single halves as their pairs say them: a pair that is new or was changed writes both halves anew.
+ */
+export async function keepHalves(db: Knex, by: string): Promise<void> {
+  const newest = await db("model_profile")
+    .distinctOn("key")
+    .orderBy([{ column: "key" }, { column: "version", order: "desc" }])
+    .select("key", "version", "body");
+  for (const half of newest.flatMap((m) => halvesOf(m.body))) {
+    const last = newest.find((m) => m.key === half.id);
+    if (last && digestOf(last.body) === digestOf(half)) continue;
+    await db("model_profile").insert({
+      key: half.id,
+      version: (last?.version ?? 0) + 1,
+      body: JSON.stringify(half),
+      by,
+    });
+  }
 }
 
 /** JSON with its keys in order: the database sorts them its own way. */
@@ -66,6 +88,8 @@ export async function renewShipped(db: Knex): Promise<void> {
       by: last.by,
     });
   }
+  const first = await db("model_profile").orderBy("at").first("by");
+  if (first) await keepHalves(db, first.by);
 }
 
 /**

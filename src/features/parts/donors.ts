@@ -7,6 +7,7 @@ import type { DeedParsed } from "@/contract/deeds";
 import type { PartState } from "@/contract/parts";
 import { partOf } from "@/core/parts/catalogue";
 import { donorShares, ownPart, partCondition, type PartReading, partsInSlot } from "@/core/parts/donor";
+import { listedAs } from "@/core/profile/half";
 import type { Slot } from "@/core/profile/slots";
 import { nothing, Refused, stamp, together } from "@/platform/deed/base";
 import { purchaseOf } from "@/features/case/purchase";
@@ -73,7 +74,7 @@ const slotsOf = async (db: Knex, unit: UnitRow): Promise<{ name: string; key: st
   const slots = (newest.body.slots ?? []).filter(
     (s) => s.kind !== "contact-sensor" && !s.id.startsWith("upgrade"),
   );
-  return { name: own.body.name, key: own.key, slots };
+  return { name: own.body.name, key: listedAs(own.body), slots };
 };
 
 const unitBy = rowsBy((db, ids) =>

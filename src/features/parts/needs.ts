@@ -4,6 +4,7 @@ import type { Knex } from "knex";
 
 import { type Catalogue, partOf } from "@/core/parts/catalogue";
 import { allowedFor, type Fit, partsThatFit } from "@/core/parts/fit";
+import { listedAs } from "@/core/profile/half";
 import type { Slot } from "@/core/profile/slots";
 import { openSymptomsOf, unitById } from "@/features/case/facts";
 import { modelById, modelByKey } from "@/features/models/deeds";
@@ -45,7 +46,7 @@ export async function openNeeds(db: Knex): Promise<OpenNeed[]> {
     const faults = await openSymptomsOf(db, unit.id);
     for (const slot of profile.body.slots ?? []) {
       if (!slot.serves.some((s) => faults.some((f) => f.place === s))) continue;
-      const parts = partsThatFit(catalogue, { model: own.key, revision: unit.revision, slot })
+      const parts = partsThatFit(catalogue, { model: listedAs(own.body), revision: unit.revision, slot })
         .filter((f) => allowedFor(partOf(catalogue, f.part)!, purposeOf(unit)))
         .map((f) => f.part);
       if (parts.length > 0)
@@ -208,7 +209,9 @@ export async function partsOfUnit(db: Knex, unitId: Id<"unit">): Promise<UnitPar
   const open = unit.ending === null ? slots : [];
   return {
     fitted: fitted.map((f) => asFitted(f, catalogue, slotName)),
-    shelf: open.flatMap((slot) => shelfFor({ unit, model: own.key, slot, catalogue, reserved }, batches)),
+    shelf: open.flatMap((slot) =>
+      shelfFor({ unit, model: listedAs(own.body), slot, catalogue, reserved }, batches),
+    ),
     reserved: reserved.map((r) => ({
       id: r.id,
       slot: slotName(r.slot),

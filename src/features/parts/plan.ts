@@ -9,6 +9,7 @@ import type { Id } from "@/core/base/ids";
 import { one } from "@/core/base/one";
 import { type Catalogue, partOf, piecePrice } from "@/core/parts/catalogue";
 import { allowedFor, partsThatFit } from "@/core/parts/fit";
+import { listedAs } from "@/core/profile/half";
 import type { Slot } from "@/core/profile/slots";
 import { standingsOf } from "@/features/case/asked";
 import { mustBeWorkable } from "@/features/case/workable";
@@ -120,7 +121,7 @@ async function placeOf(
   const input = await decideInput(db, { unit, profile, settings }, "families");
   const model = newest.get(profile.key) ?? profile;
   const frees = unit.source === "customer" ? [] : await freesOf(db, unit.id, settings.rates.partsYield, true);
-  const options = planOptions({ input, fitting: fittingFor(catalogue, unit, profile.key), frees });
+  const options = planOptions({ input, fitting: fittingFor(catalogue, unit, listedAs(profile.body)), frees });
   // what a hand put aside for it is its own, and asks for nothing more
   const own = byHand.filter((r) => r.unit_id === unit.id).map((r) => r.slot);
   return {

@@ -2,6 +2,7 @@ import "server-only";
 
 import type { Knex } from "knex";
 
+import { listedAs } from "@/core/profile/half";
 import { decideInput } from "@/features/decide/input";
 import { decisionBy } from "@/features/decide/view";
 import { modelById } from "@/features/models/deeds";
@@ -82,7 +83,7 @@ async function findWakeUps(db: Knex): Promise<WakeUp[]> {
       );
       if (!slot) continue;
       const makes = route?.part ? [route.part.make] : ["original", "dear-copy"];
-      const codes = makes.flatMap((m) => fittingFor(catalogue, unit, profile.key)(slot, m));
+      const codes = makes.flatMap((m) => fittingFor(catalogue, unit, listedAs(profile.body))(slot, m));
       const shelf = codes.find((c) => stock.some((s) => s.part === c && s.count > 0));
       if (!shelf && !byModel.has(profile.key)) byModel.set(profile.key, await donorsOf(profile.key));
       const donor = shelf

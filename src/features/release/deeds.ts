@@ -22,6 +22,7 @@ import { one } from "@/core/base/one";
 import type { Ending } from "@/core/record/standing";
 import { say } from "@/features/release/words/words";
 import { codeWords } from "@/words/codes";
+import { mustGoWithMate } from "@/features/case/mates";
 import type { Id } from "@/core/base/ids";
 
 /** The end of a unit's way: released with its signed certificate, ended otherwise, opened again. */
@@ -39,6 +40,7 @@ export const release = deed(
     const { settings } = await loadSettings(db);
     if (settings.shopName === "") throw new Refused({ code: "shop-unnamed" });
     await mustKeepToBill(db, unit, input.priceMinor);
+    await mustGoWithMate(db, unit, profile.body);
     const facts = await loadFacts(db, unit, profile.body, settings.floor);
     const blocks = blocksOf(facts);
     const proofTest = mustHaveProof(blocks, proofOf(facts));

@@ -16,7 +16,8 @@ import { type ReturnView, returnsOf } from "@/features/after/view";
 import { type Standing, standingAfter } from "@/features/after/deeds";
 import { certificatesOf, disclosuresFor, partsIn } from "@/features/certificate/view";
 import { conditionFor } from "@/features/prove/condition";
-import { loadModelMoney, loadRoutes, routeRecord } from "@/features/routes/deeds";
+import { loadRoutes, routeRecord } from "@/features/routes/deeds";
+import { marketToAsk, moneyOfUnit, type UnitMoney } from "@/features/case/mates";
 import { billFor } from "@/features/case/bill";
 import { purchaseOf } from "@/features/case/purchase";
 import { loadFacts, unitById } from "@/features/case/facts";
@@ -45,6 +46,8 @@ export type ReleaseView = {
   bill: Bill | null;
   after: Standing | null;
   papers: PaperView[];
+  /** of one half: how it may be sold, and with which unit */
+  half: Pick<NonNullable<UnitMoney["half"]>, "sold" | "mate"> | null;
   returns: ReturnView[];
   /** the content of the certificate that stands, for the listing's text */
   stated: CertificateBody | null;
@@ -87,9 +90,9 @@ export async function releaseView(db: Knex, unitId: Id<"unit">): Promise<Release
         facts.functions.map((id) => facts.checks.find((c) => c.functionId === id)?.result ?? "not-tested"),
       )
     : "untested";
-  const [{ value: money }, condition, disclosures, parts, bill, after, returns, certificates, papers] =
+  const [money, condition, disclosures, parts, bill, after, returns, certificates, papers] =
     await Promise.all([
-      loadModelMoney(db, profile.body),
+      moneyOfUnit(db, unit, profile.body),
       conditionFor(db, unit),
       disclosuresFor(db, unit, profile, facts),
       partsIn(db, unitId),
@@ -127,7 +130,7 @@ export async function releaseView(db: Knex, unitId: Id<"unit">): Promise<Release
     price: {
       ...suggestPrice(
         sales,
-        money.market,
+        marketToAsk(money),
         grade,
         costOf(missingPieces(profile.body, unit.intake.accessories)),
       ),
@@ -138,6 +141,7 @@ export async function releaseView(db: Knex, unitId: Id<"unit">): Promise<Release
     bill,
     after,
     papers,
+    half: money.half && { sold: money.half.sold, mate: money.half.mate },
     returns,
     stated: certificates.find((c) => c.revokedAt === null)?.body ?? null,
   };

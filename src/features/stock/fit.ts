@@ -4,6 +4,7 @@ import type { Knex } from "knex";
 
 import type { Part, Use } from "@/core/parts/catalogue";
 import { type Fit, allowedFor, fitOf, partsThatFit } from "@/core/parts/fit";
+import { listedAs } from "@/core/profile/half";
 import type { Slot } from "@/core/profile/slots";
 import { modelById, modelByKey } from "@/features/models/deeds";
 import { say } from "@/features/parts/words/words";
@@ -25,7 +26,7 @@ export async function slotOf(
   const newest = (await modelByKey(db, own.key)) ?? own;
   const slot = (newest.body.slots ?? []).find((s) => s.id === slotId);
   if (!slot) throw new Refused({ code: "not-found", what: say("partSlot") });
-  return { model: own.key, slot };
+  return { model: listedAs(own.body), slot };
 }
 
 /** What the unit's parts must be good for: sale, or what its owner does with it. */

@@ -25,6 +25,7 @@ import type { PressAim } from "@/core/guide/plan";
 import { controlsOf } from "@/core/profile/profile";
 import { doubtfulButtons, pressAim, type ReleaseRisk } from "@/core/prove/presses";
 import { factsOf, pressesOf, readFacts } from "@/features/case/facts";
+import { matesOf, type MatesOf } from "@/features/case/mates";
 import type { ProofCheckView } from "@/features/case/proving";
 import { certificatesOf } from "@/features/certificate/view";
 import { minutesSince } from "@/features/case/presence";
@@ -147,6 +148,8 @@ export type UnitView = {
   proofSheet: ProofLine[];
   minutesNow: number;
   photos: PhotoHead[];
+  /** the units that it belongs with */
+  mates: MatesOf;
   certificates: {
     id: string;
     token: string;
@@ -321,13 +324,14 @@ export async function unitView(db: Knex, tag: string, actor: Actor): Promise<Uni
     () => modelById(db, unit.profile_id),
     () => loadSettings(db),
   );
-  const [rows, photos, certificates, endings, origin] = await together(
+  const [rows, photos, certificates, endings, origin, mates] = await together(
     db,
     () => readFacts(db, unit),
     () => photosOf(db, unit.id),
     () => certificatesOf(db, unit.id),
     () => endingsOf(db, unit.id),
     () => originOf(db, unit),
+    () => matesOf(db, unit, profile.body, settings.timeZone),
   );
   const known = await factsOf(db, unit, profile.body, settings.floor, rows);
   const pressed = pressesOf(rows, profile.body, unit.revision);
@@ -356,6 +360,7 @@ export async function unitView(db: Knex, tag: string, actor: Actor): Promise<Uni
     proofSheet: sheetOf(known, rows.proving.answers),
     minutesNow: await minutesSince(db, unit.id, actor, since),
     photos,
+    mates,
     certificates: certificates.map(asCertificate),
     endings: endings.map(asEnding),
     settings,

@@ -16,6 +16,7 @@ import * as named from "./migrations/013-named";
 import * as unitCase from "./migrations/014-case";
 import * as papers from "./migrations/015-papers";
 import * as seal from "./migrations/016-seal";
+import * as mate from "./migrations/017-mate";
 
 type Migration = { name: string; up(db: Knex): Promise<void>; down(db: Knex): Promise<void> };
 
@@ -36,6 +37,7 @@ const MIGRATIONS: readonly Migration[] = [
   unitCase,
   papers,
   seal,
+  mate,
 ];
 
 const source: Knex.MigrationSource<Migration> = {

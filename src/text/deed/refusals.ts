@@ -22,6 +22,13 @@ const FIRM_WORDS: Record<FirmBlock, string> = {
 /** A moment of today, as everywhere here by twenty-four hours. */
 const TIME = new Intl.DateTimeFormat(undefined, { hour: "2-digit", minute: "2-digit", hourCycle: "h23" });
 
+const NOT_ITS_MATE = {
+  itself: (tag: string) => say("mateIsItself", { tag }),
+  "same-half": (tag: string) => say("mateIsTheSameHalf", { tag }),
+  "other-model": (tag: string) => say("mateOfAnotherModel", { tag }),
+  taken: (tag: string) => say("mateIsTaken", { tag }),
+};
+
 const WORDS: Words = {
   "signed-out": () => say("youAreSignedOutSignIn"),
   "not-allowed": (p) => say("aRoleCannotDoThisAsk", { role: codeWords(p.role) }),
@@ -118,6 +125,12 @@ const WORDS: Words = {
   },
   "clear-the-bond": (p) =>
     p.steps ? say("clearTheBondBySteps", { steps: p.steps }) : say("clearTheBondFirst"),
+  "half-follows-pair": (p) => say("halfFollowsPair", { pair: p.pair }),
+  "not-its-mate": (p) => NOT_ITS_MATE[p.why](p.tag),
+  "not-without-mate": (p) => {
+    if (p.mate === null) return say("noMateToGoWith");
+    return say("mateIsNotReady", { mate: p.mate, stands: p.stands === null ? "" : codeWords(p.stands) });
+  },
   "read-the-seal": () => say("readTheSealFirst"),
   "paper-written": (p) => say("paperIsWritten", { paper: codeWords(p.kind), number: p.number }),
   "nothing-to-bill": (p) => {

@@ -6,6 +6,8 @@ import { useEffect, useRef, useSyncExternalStore } from "react";
 
 const SCAN_GAP_MS = 35;
 const SCAN_LEAST = 4;
+/** A scan begins after a pause: what goes on sooner is the rest of what was typed, or of a code that came with a gap. */
+const BEFORE_SCAN_MS = 150;
 const SETTING = "birdcage-single-keys";
 
 const subscribe = (listener: () => void) => {
@@ -62,6 +64,8 @@ const takeBack = () => {
 
 type Burst = {
   text: string;
+  /** whether it goes on from other keys: the tail of something is no scan */
+  isTail: boolean;
   last: number;
   field: HTMLInputElement | HTMLTextAreaElement | null;
   value: string;
@@ -95,9 +99,17 @@ export function useScanner(scanned: (text: string) => void): void {
   });
   useEffect(() => {
     let burst: Burst | null = null;
+    let lastKey = -Infinity;
     const onKey = (e: KeyboardEvent) => {
       const now = e.timeStamp;
-      if (e.key === "Enter" && burst && burst.text.length >= SCAN_LEAST && now - burst.last <= SCAN_GAP_MS) {
+      if (e.key === "Enter") lastKey = -Infinity;
+      if (
+        e.key === "Enter" &&
+        burst &&
+        !burst.isTail &&
+        burst.text.length >= SCAN_LEAST &&
+        now - burst.last <= SCAN_GAP_MS
+      ) {
         e.preventDefault();
         e.stopImmediatePropagation();
         takeBack();
@@ -107,12 +119,14 @@ export function useScanner(scanned: (text: string) => void): void {
         if (!takers.some((take) => take(text))) latest.current(text);
         return;
       }
-      if (e.key === "Tab") burst = null; // a scan never leaves its field
+      if (e.key === "Tab" || e.key === "Enter") burst = null; // a scan never leaves its field
       if (e.key.length !== 1 || e.ctrlKey || e.metaKey || e.altKey) return;
       if (!burst || now - burst.last > SCAN_GAP_MS) {
         const field = isField(e.target) ? e.target : null;
-        burst = { text: "", last: now, field, value: field?.value ?? "" };
+        const isTail = now - lastKey <= BEFORE_SCAN_MS;
+        burst = { text: "", isTail, last: now, field, value: field?.value ?? "" };
       }
+      lastKey = now;
       burst.text += e.key;
       burst.last = now;
     };

@@ -16,6 +16,7 @@ import { PlanFrame, Station } from "@/features/units/ui/unit/Station";
 import type { PaperView } from "@/features/papers/view";
 import type { UnitView } from "@/features/units/view";
 import { PlanView } from "@/ui/plan/PlanView";
+import { HalfMoney } from "@/features/units/ui/Mates";
 import { Ends, Flips, Past, Schools, Skipped, Spent, StopLoss, Twins, Untested } from "./AdviceParts";
 import { Headline } from "./Headline";
 import { Ladder } from "./Ladder";
@@ -59,6 +60,7 @@ export function DecideStation({ view, decide, questions, papers, role, publicUrl
               states={Object.fromEntries(faults.map((f) => [f.place, "fail" as const]))}
             />
           </PlanFrame>
+          <HalfMoney half={decide.half} shop={shop} />
           <Spent advice={advice} input={decide.input} shop={shop} />
           {advice && advice.twins.length > 0 && <Twins advice={advice} shop={shop} />}
         </>

@@ -4,6 +4,7 @@ import { catalogue } from "@/words/catalogue";
 export const say = catalogue("facts", {
   told: "“{words}”, by the {by}",
   history: "History: {what}{doubt}",
+  mateFailed: "Its mate {mate} failed at the place that is like {place}",
   readOutOfWords: ", read out of words",
   door: "At the door: {signs}",
   nothingToNote: "nothing to note",

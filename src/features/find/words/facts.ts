@@ -91,6 +91,8 @@ export function factWords(f: Fact, nameOf: NameOf, named: ReadonlySet<string>): 
   switch (f.kind) {
     case "told":
       return say("told", { words: f.words, by: codeWords(f.by) });
+    case "mate":
+      return say("mateFailed", { place: nameOf(f.place), mate: f.tag }) + (f.words ? `: ${f.words}` : "");
     case "history":
       return say("history", { what: codeWords(f.what), doubt: f.doubt > 0 ? say("readOutOfWords") : "" });
     case "intake":

@@ -181,6 +181,8 @@ export function basisWords(basis: Basis, nameOf: (id: string) => string): string
       });
     case "named":
       return say("whatWasNamed", { place: nameOf(basis.id), words: basis.words });
+    case "mate":
+      return say("likeFailed", { place: nameOf(basis.id), mate: basis.tag || say("theMate") });
     case "wet":
       return say("corrodedElsewhere", { place: nameOf(basis.place) });
     case "fitted":

@@ -73,6 +73,8 @@ export const say = catalogue("find", {
   eatenAway: "eaten away",
   whatWasTold: "told: {place} {outcome} (“{words}”)",
   whatWasNamed: "named by hand: {place}, {words}",
+  likeFailed: "its mate {mate} failed at the place like {place}",
+  theMate: "with its owner",
   historySays: "history: {what}",
   wholeExplanations: "Whole explanations: {all}; any other {left} %.",
   somethingElseAt: "something else at {place}",

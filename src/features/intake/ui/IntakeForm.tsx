@@ -3,6 +3,7 @@
 import Box from "@mui/material/Box";
 import TextField from "@mui/material/TextField";
 import Typography from "@mui/material/Typography";
+import { Controller } from "react-hook-form";
 
 import { say } from "@/features/intake/words/words";
 import { ConditionFields } from "./ConditionFields";
@@ -19,6 +20,7 @@ import {
   SourceChoice,
   TakeInButtons,
 } from "./IntakeParts";
+import { MateFields } from "./MateFields";
 import { CustomerDialog, LotDialog } from "./OriginDialogs";
 import { FORM, type Props, slots, useIntake } from "./useIntake";
 import { Column } from "@/ui/kit/layout";
@@ -68,6 +70,11 @@ export function IntakeForm(props: Props) {
         <CameWithIt {...s} />
         <CellsOfIt {...s} />
         <CoverOfIt {...s} />
+        <Controller
+          control={control}
+          name="mate"
+          render={({ field }) => <MateFields profile={model} mate={field.value} onChange={field.onChange} />}
+        />
       </Column>
 
       <Column gap={1.5}>

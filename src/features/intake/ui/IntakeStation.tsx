@@ -25,6 +25,8 @@ import { NativeSelect } from "@/ui/fields/NativeSelect";
 import { PlanOnPhoto } from "@/ui/plan/PlanOnPhoto";
 import { MarkedPlan } from "@/ui/plan/MarkedPlan";
 import { PlanFrame, Station } from "@/features/units/ui/unit/Station";
+import { MateFields, mateOf, typedMate } from "./MateFields";
+import { Mates } from "@/features/units/ui/Mates";
 import { MarkList } from "./MarkList";
 import { FaceOfMark, markAt, ON_THE_CORD } from "./FaceOfMark";
 import { HYGIENE_WORDS } from "@/features/intake/words/text";
@@ -76,6 +78,7 @@ export function IntakeStation(props: IntakeStationProps) {
       ) : (
         <CameIn {...s} />
       )}
+      <Mates view={view} />
       <Photos unitId={unit.id} photos={view.photos} canWork={canWork} />
       {unit.source !== "customer" && (
         <PapersOf
@@ -201,6 +204,7 @@ function useEditIntake({ view, models, onDone }: EditIntakeProps) {
   const setIntake = (change: Partial<Intake>) => setV({ ...v, intake: { ...v.intake, ...change } });
   const [kind, setKind] = useState<Mark["kind"]>("scratch");
   const [face, setFace] = useState<MarkFace>("front");
+  const [mate, setMate] = useState(() => typedMate(unit.intake.mate));
   const save = async () => {
     const done = await deed.run({
       unitId: unit.id,
@@ -224,6 +228,8 @@ function useEditIntake({ view, models, onDone }: EditIntakeProps) {
     setKind,
     face,
     setFace,
+    mate,
+    setMate,
     save,
   };
 }
@@ -231,7 +237,7 @@ type EditIntakeState = ReturnType<typeof useEditIntake>;
 
 function EditIntake(props: EditIntakeProps) {
   const s = useEditIntake(props);
-  const { onDone, deed, base, v, setV, profile, setIntake, kind, face, save } = s;
+  const { onDone, deed, base, v, setV, profile, setIntake, kind, face, mate, setMate, save } = s;
 
   return (
     <Form onSend={save} sx={{ display: "grid", gap: 1.7, maxWidth: 760 }}>
@@ -277,6 +283,14 @@ function EditIntake(props: EditIntakeProps) {
       />
       <MarksOutside {...s} />
       <SmellGrimeRattle {...s} />
+      <MateFields
+        profile={profile}
+        mate={mate}
+        onChange={(m) => {
+          setMate(m);
+          setIntake({ mate: mateOf(m) });
+        }}
+      />
       <CameWith {...s} />
       {base.merged && <Alert severity="info">{say("whatOthersChangedIsTakenOver")}</Alert>}
       <Problem problem={base.merged ? null : deed.problem} />

@@ -1,6 +1,7 @@
 import type { Intake, Mark } from "@/contract/intake";
 import type { ModelProfile } from "@/core/profile/profile";
 import type { Id } from "@/core/base/ids";
+import type { TypedMate } from "./MateFields";
 
 export type IntakeFields = {
   model: ModelProfile | null;
@@ -23,6 +24,7 @@ export type IntakeFields = {
   costLimit: string;
   /** the last day of the maker's cover, as it is typed */
   coverUntil: string;
+  mate: TypedMate;
 } & Pick<
   Intake,
   | "smell"
@@ -70,6 +72,7 @@ export const EMPTY: IntakeFields = {
   cellsAt: "",
   makersCover: "not-asked",
   coverUntil: "",
+  mate: null,
   history: "",
   remark: "",
   costLimit: "",

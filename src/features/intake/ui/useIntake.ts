@@ -15,6 +15,7 @@ import { slotsOf } from "@/ui/form/slots";
 import { fieldRule, fieldWrong } from "@/ui/form/typed";
 import { modelMeant } from "./ModelField";
 import { dropDraft, keepDraft, readDraft, typedBefore, typedUntilNow } from "./draft";
+import { mateOf } from "./MateFields";
 import { EMPTY, type IntakeFields } from "./fields";
 
 export type Props = {
@@ -109,6 +110,7 @@ const intakeOf = (v: IntakeFields) => ({
   makersCover: v.makersCover,
   coverUntil: v.makersCover === "runs" && v.coverUntil ? v.coverUntil : null,
   coverGiven: "",
+  mate: mateOf(v.mate),
   cellsAt: v.cells === "taken-out" ? v.cellsAt : "",
   history: v.history,
   remark: v.remark,

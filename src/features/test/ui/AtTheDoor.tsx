@@ -3,6 +3,7 @@
 import Box from "@mui/material/Box";
 import Link from "next/link";
 
+import { Mates } from "@/features/units/ui/Mates";
 import type { UnitView } from "@/features/units/view";
 import { say } from "@/features/test/words/words";
 import { Block, Notice, Row, Text, Words } from "@/ui/kit/layout";
@@ -56,6 +57,7 @@ export function AtTheDoor({ view }: { view: UnitView }) {
         </Words>
       )}
       {missing.length > 0 && <Words>{say("cameWithout", { missing: missing.join(", ") })}</Words>}
+      <Mates view={view} />
       {photos.length > 0 && (
         <Box sx={{ display: "flex", flexWrap: "wrap", gap: 1, mt: 1 }}>
           {photos.map((p, i) => (

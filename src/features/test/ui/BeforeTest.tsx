@@ -1,4 +1,6 @@
 import Box from "@mui/material/Box";
+import Link from "next/link";
+import { Fragment } from "react";
 
 import { likeliestFirst } from "@/core/guide/likeliest";
 import { type Prepare, prepareFor } from "@/core/protocol/prepare";
@@ -29,10 +31,13 @@ export function BeforeTest({
   profile,
   revision,
   odds,
+  alike,
 }: {
   profile: ModelProfile;
   revision: string | null;
   odds: readonly Odds[];
+  /** tags of others that want the very same on the table */
+  alike: readonly string[];
 }) {
   const first = likeliestFirst(odds);
   return (
@@ -52,6 +57,17 @@ export function BeforeTest({
               .map((o) => say("placeByOdds", { place: placeWords(o.place), odds: percent(o.bad) }))
               .join(", "),
           })}
+        </Words>
+      )}
+      {alike.length > 0 && (
+        <Words before={1}>
+          {say("sameOnTheTable")}{" "}
+          {alike.map((tag, i) => (
+            <Fragment key={tag}>
+              {i > 0 && ", "}
+              <Link href={`/units/${tag}/test/run?kind=full`}>{tag}</Link>
+            </Fragment>
+          ))}
         </Words>
       )}
     </Block>

@@ -48,6 +48,8 @@ type Props = {
   aim: PressAim | null;
   /** what nobody tested, by its odds of being bad */
   odds: readonly Odds[];
+  /** tags of others that want the very same on the table */
+  alike: readonly string[];
 };
 
 const TESTER_LABELS: Record<PageSource["kind"], (s: PageSource) => string> = {
@@ -109,7 +111,7 @@ const hashOf = (text: string) => [...text].reduce((h, c) => (h * 31 + c.charCode
 /**
  * Runs a test from picking the controller to the stored result. What was measured is never lost on the way.
  */
-export function TestRun({ unit, profile, limits, kind, spot, back, hidden, aim, odds }: Props) {
+export function TestRun({ unit, profile, limits, kind, spot, back, hidden, aim, odds, alike }: Props) {
   const router = useRouter();
   const runner = useRef<TestRunner | null>(null);
   const recordingId = useRef("");
@@ -306,7 +308,9 @@ export function TestRun({ unit, profile, limits, kind, spot, back, hidden, aim, 
               )
             }
           />
-          {kind !== "spot" && <BeforeTest profile={profile} revision={unit.revision} odds={odds} />}
+          {kind !== "spot" && (
+            <BeforeTest profile={profile} revision={unit.revision} odds={odds} alike={alike} />
+          )}
         </Box>
       </>
     );

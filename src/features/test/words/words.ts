@@ -583,6 +583,7 @@ export const say = catalogue("test", {
   headsetAtHand: "A headset at hand.",
   quietAround: "Quiet around the bench.",
   twoWays: "Cable and radio are two links: take the cable out before the radio is tested.",
+  sameOnTheTable: "The same stands ready for these; test them next:",
   testedFirst:
     "Tested first: {places}. The claim and what was told at the door make them likelier to be bad than the rest.",
   placeByOdds: "{place} ({odds})",

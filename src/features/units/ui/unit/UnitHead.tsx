@@ -119,6 +119,11 @@ function UnitWords({ unit, profile, revision, role, view, base }: UnitHeadState)
         {profile.maker} {profile.name}
       </Text>
       <Typography color="text.secondary">{revision}</Typography>
+      {view.mates.here.map((m) => (
+        <Link key={m.tag} href={`/units/${m.tag}`}>
+          {say("withMate", { tag: m.tag })}
+        </Link>
+      ))}
       <Typography
         sx={{ flex: 1, minWidth: 200, fontStyle: unit.claim ? "italic" : "normal" }}
         color={unit.claim ? "text.primary" : "text.secondary"}

@@ -7,6 +7,7 @@ import { database, inPractice } from "@/platform/db/connection";
 import { pageUnit } from "@/platform/http/unit";
 import { untestedOdds } from "@/features/decide/next";
 import { practiceFaults } from "@/features/practice/inside";
+import { sameHost } from "@/features/test/same-host";
 import { TestRun } from "@/features/test/ui/TestRun";
 
 type Props = {
@@ -49,6 +50,7 @@ export default async function RunPage({ params, searchParams }: Props) {
       hidden={inPractice() ? await practiceFaults(database(), view.unit.id) : null}
       back={backOf()}
       odds={kind === "full" && aim === null ? await untestedOdds(database(), view.unit.id) : []}
+      alike={kind === "full" && !inPractice() ? await sameHost(database(), view) : []}
       aim={aim}
     />
   );
