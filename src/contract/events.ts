@@ -52,6 +52,7 @@ export const EVENTS = {
   "question-sent": unit("standing"),
   "question-answered": unit("standing"),
   "question-withdrawn": unit("standing"),
+  "question-reminded": unit(),
 
   "mend-logged": unit("standing"),
   "mend-changed": unit(),

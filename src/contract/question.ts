@@ -59,6 +59,8 @@ export const answerSchema = z.strictObject({
     .max(20),
   /** says that an earlier answer is meant to change */
   changes: z.boolean(),
+  /** how they use it, where they say so: precise aiming wants better parts */
+  use: z.enum(["play", "precise"]).optional(),
 });
 
 export type Answer = z.infer<typeof answerSchema>;
@@ -81,6 +83,8 @@ export const QUESTION_DEEDS = {
     roles: WORKERS,
     input: z.strictObject({ unitId: idOf("unit"), body: questionBodySchema, days: z.int().min(1).max(90) }),
   },
+  /** a mail that asks again was written to the customer */
+  "question.remind": { roles: WORKERS, input: z.strictObject({ questionId: idOf("question") }) },
   "question.withdraw": { roles: WORKERS, input: z.strictObject({ questionId: idOf("question") }) },
   /** what a customer said by voice or letter, written down by us */
   "question.record": {

@@ -316,6 +316,7 @@ const CODES = {
   reject: "reject",
   release: "release",
   released: "released",
+  reminded: "reminded as often as it helps",
   removal: "removal",
   repaired: "repaired before",
   replace: "replace",

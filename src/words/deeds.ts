@@ -53,6 +53,7 @@ export const say = catalogue("deeds", {
   "lot.carriage": "booking a lot's carriage",
   "lot.spread": "spreading a lot's price",
   "question.send": "a question to a customer",
+  "question.remind": "noting a reminder",
   "question.withdraw": "taking a question back",
   "question.record": "a customer's answer",
   "unit.came-back": "a return",

@@ -32,6 +32,7 @@ export const say = catalogue("events", {
   "question-sent": "asked the customer",
   "question-answered": "answered",
   "question-withdrawn": "took a question back",
+  "question-reminded": "reminded the customer",
   "mend-logged": "logged a mend",
   "mend-changed": "changed a mend entry",
   "part-reserved": "put a part aside for it",

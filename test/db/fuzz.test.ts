@@ -418,6 +418,7 @@ const VALID: { [D in DeedName]: () => Promise<Case<D>> } = {
     const { unitId, body } = await question();
     return { input: { unitId, body, days: 5 } };
   },
+  "question.remind": async () => ({ input: { questionId: (await asked()).questionId } }),
   "question.withdraw": async () => ({ input: { questionId: (await asked()).questionId } }),
   "question.record": async () => {
     const { questionId, faultId } = await asked();

@@ -118,7 +118,8 @@ test("what failed on one is likelier on the other, at the like place, until it w
     return bad / (1 - bad);
   };
   expect(odds(after, "stick.right")).toBeGreaterThan(1.5 * odds(before, "stick.right"));
-  expect(odds(after, "right.upper")).toBeCloseTo(odds(before, "right.upper"), 2);
+  // and no other place is
+  expect(odds(after, "right.upper")).toBeLessThanOrEqual(odds(before, "right.upper"));
   const [fault] = (await look(left.tag)).faults;
   await valueOf(
     await act("fault.settle", {

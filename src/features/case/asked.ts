@@ -30,6 +30,8 @@ export type QuestionView = {
   expiresAt: string;
   state: "waiting" | "answered" | "expired" | "withdrawn";
   answers: AnswerView[];
+  /** when they were reminded, oldest first */
+  reminded: string[];
   by: string;
 };
 export const stateOf = (
@@ -67,12 +69,28 @@ const questionsBy = rowsBy((db, unitIds) =>
   ),
 );
 
+/** When the customers of units were reminded, oldest first, by question. */
+export async function remindersOf(db: Knex, unitIds: readonly Id<"unit">[]): Promise<Map<string, string[]>> {
+  const rows = await db("event")
+    .whereIn("unit_id", unitIds)
+    .where({ kind: "question-reminded" })
+    .orderBy("id")
+    .select("body", "at");
+  const by = new Map<string, string[]>();
+  for (const { body, at } of rows) {
+    const id = String(body.question);
+    by.set(id, [...(by.get(id) ?? []), at.toISOString()]);
+  }
+  return by;
+}
+
 export async function questionsOf(db: Knex, unitId: Id<"unit">): Promise<QuestionView[]> {
   const rows = await questionsBy(db, unitId);
   const answers = await answersOf(
     db,
     rows.map((r) => r.id),
   );
+  const reminded = rows.length > 0 ? await remindersOf(db, [unitId]) : new Map<string, string[]>();
   return rows.map((r) => {
     const mine = answers.filter((a) => a.question_id === r.id);
     return {
@@ -84,6 +102,7 @@ export async function questionsOf(db: Knex, unitId: Id<"unit">): Promise<Questio
       expiresAt: r.expires_at.toISOString(),
       state: stateOf(r, mine.length > 0),
       by: r.person,
+      reminded: reminded.get(r.id) ?? [],
       answers: mine.map((a) => ({
         faultId: a.fault_id,
         choice: a.choice,

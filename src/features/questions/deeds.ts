@@ -8,7 +8,15 @@ import type { z } from "@/core/base/schema";
 import type { Refusal } from "@/contract/refusals";
 import type { postedAnswerSchema } from "@/contract/question";
 import { type Answer, MOST_CHANGES, NO } from "@/contract/question";
-import { agreedOf, answersOf, type QuestionView, standingsOf, stateOf } from "@/features/case/asked";
+import {
+  agreedOf,
+  answersOf,
+  questionsOf,
+  type QuestionView,
+  remindersOf,
+  standingsOf,
+  stateOf,
+} from "@/features/case/asked";
 import { loadRoutes } from "@/features/routes/deeds";
 import { type Actor, nothing, Refused, stamp } from "@/platform/deed/base";
 import { deed, namedUnit, unitOf } from "@/platform/deed/declare";
@@ -17,6 +25,8 @@ import { one } from "@/core/base/one";
 import { computed, rowOf, rowsOf } from "@/platform/db/joined";
 import { nextNumber } from "@/features/case/workable";
 import { say } from "@/features/decide/words/words";
+import { MOST_REMINDERS, type Reminder, reminderOf } from "@/core/record/reminders";
+import type { Intake } from "@/contract/intake";
 import type { Id } from "@/core/base/ids";
 
 /** The customer's yes: questions by an unguessable address, answers that are only ever added. */
@@ -64,6 +74,20 @@ export const withdrawQuestion = deed(
   },
 );
 
+/** Notes that the customer was reminded: what is due next, and when it is over, follows from that. */
+export const remind = deed(
+  "question.remind",
+  { unit: unitOf("question", (i) => i.questionId, "question") },
+  async ({ db, note, unit }, { questionId }) => {
+    const q = (await questionsOf(db, unit.id)).find((x) => x.id === questionId)!;
+    if (unit.ending !== null) throw new Refused({ code: "question-over", why: "closed" });
+    if (q.state !== "waiting") throw new Refused({ code: "question-over", why: q.state });
+    if (q.reminded.length >= MOST_REMINDERS) throw new Refused({ code: "already", what: "reminded" });
+    note("question-reminded", unit.id, { question: questionId, number: q.number });
+    return nothing;
+  },
+);
+
 /**
  * Refuses work at a fault that waits for a yes, to which no was said, or that was agreed to be mended otherwise.
  * @param route how it is to be mended; null for a way of one's own, which is not what was agreed either
@@ -100,6 +124,7 @@ async function write(
     { q: "question", u: "unit" },
     "q.*",
     "u.ending",
+    "u.intake",
   );
   if (!row) throw new Refused({ code: "not-found", what: "question" });
   const body = row.body;
@@ -147,7 +172,25 @@ async function write(
     choice: c.choice,
     ...(c.like ? { like: c.like.place } : {}),
   }));
-  return { unitId: row.unit_id, body: { number: row.number, name: answer.name, cameBy, choices: said } };
+  const use = await saidUse(db, row.unit_id, row.intake, answer);
+  return {
+    unitId: row.unit_id,
+    body: { number: row.number, name: answer.name, cameBy, choices: said, ...(use ?? {}) },
+  };
+}
+
+/** What they use it for, where they said it anew: parts and their grade follow it. Says what it was before. */
+async function saidUse(
+  db: Knex,
+  unitId: Id<"unit">,
+  intake: Intake,
+  { use }: Answer,
+): Promise<{ use: Intake["use"]; was: Intake["use"] } | null> {
+  if (use === undefined || use === intake.use) return null;
+  await db("unit")
+    .where({ id: unitId })
+    .update({ intake: JSON.stringify({ ...intake, use }), version: db.raw("version + 1") });
+  return { use, was: intake.use };
 }
 
 export const recordAnswer = deed(
@@ -193,6 +236,8 @@ export type Awaited = {
   expiresAt: string;
   state: QuestionView["state"];
   isOpen: boolean;
+  /** of one that waits: when they are reminded, and whether that is over */
+  reminder: Reminder;
 };
 
 /**
@@ -225,6 +270,10 @@ export async function awaitedAnswers(db: Knex): Promise<Awaited[]> {
       ),
     ),
   );
+  const reminded = await remindersOf(
+    db,
+    rows.map((r) => r.unit_id),
+  );
   return rows
     .filter((r) => !r.answered_at || Date.now() - r.answered_at.getTime() < 3 * DAY_MS)
     .map((r) => ({
@@ -236,9 +285,18 @@ export async function awaitedAnswers(db: Knex): Promise<Awaited[]> {
       expiresAt: r.expires_at.toISOString(),
       state: stateOf(r, r.answered_at !== null),
       isOpen: r.is_open,
+      reminder: reminderOf(
+        {
+          sentAt: r.at.toISOString(),
+          expiresAt: r.expires_at.toISOString(),
+          isOpen: r.is_open,
+          reminded: reminded.get(r.id) ?? [],
+        },
+        new Date(),
+      ),
     }))
     .sort((a, b) => Number(b.isOpen) - Number(a.isOpen));
 }
 
 /** The changes of this file, for the list of all (features/deeds.ts). */
-export const deeds = [recordAnswer, sendQuestion, withdrawQuestion] as const;
+export const deeds = [recordAnswer, remind, sendQuestion, withdrawQuestion] as const;

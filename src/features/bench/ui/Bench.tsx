@@ -261,7 +261,7 @@ const HOURS = (iso: string, now: number) => Math.max(0, Math.round((now - Date.p
 function AnswerRow({ awaited: a }: { awaited: Awaited }) {
   const [now] = useState(() => Date.now());
   const hours = HOURS(a.sentAt, now);
-  const long = a.state === "waiting" && (a.isOpen || hours >= 36);
+  const long = a.state === "waiting" && a.reminder.code !== "later";
   const colorOf = () => {
     if (long) return "caution.main";
     if (a.state === "answered") return "pass.main";
@@ -270,7 +270,8 @@ function AnswerRow({ awaited: a }: { awaited: Awaited }) {
   const standOf = () => {
     if (a.state === "answered") return say("answered");
     if (a.state === "expired") return say("ranOut");
-    if (long) return say("remindThem");
+    if (long && a.reminder.code === "due") return say("remindThem");
+    if (long) return say("remindedAndNoAnswer");
     return say("replyAwaited");
   };
   return (

@@ -33,4 +33,5 @@ export const say = catalogue("bench", {
   hoursDays: "{hours} days",
   andTheUnitLiesOpen: ", and the unit lies open",
   remindThem: "remind them",
+  remindedAndNoAnswer: "no answer: ring them up",
 });

@@ -8,6 +8,7 @@ import { useState } from "react";
 import type { Settings } from "@/contract/deeds";
 import { NO, type QuestionBody } from "@/contract/question";
 import type { Advice } from "@/core/decide/advise";
+import { type Reminder, reminderOf } from "@/core/record/reminders";
 import type { QuestionView } from "@/features/case/asked";
 import { say } from "@/features/decide/words/words";
 import type { DecideView } from "@/features/decide/view";
@@ -27,7 +28,6 @@ import { Block, Notice, Row } from "@/ui/kit/layout";
 
 /** Marks a choice of an option together with its like part; no option's key has it. */
 const WITH_LIKE = " +";
-const WAITS_LONG_MS = 36 * 3600_000;
 
 type Props = {
   view: UnitView;
@@ -99,9 +99,10 @@ function useOneAsked({ question: q, view, canWork, publicUrl }: Omit<AskedProps,
   const isOpen = view.mends.some(
     (m) => m.opened && !view.recordings.some((r) => r.purpose === "full" && r.startedAt > m.at),
   );
-  const long = q.state === "waiting" && now - Date.parse(q.sentAt) > WAITS_LONG_MS;
+  const reminder = reminderOf({ ...q, isOpen }, new Date(now));
+  const remind = useDeed("question.remind");
   const mail = `mailto:?subject=${encodeURIComponent(say("yourControllerTag", { tag: view.unit.tag }))}&body=${encodeURIComponent(mailText(q.body, url, view, shop))}`;
-  return { q, canWork, withdraw, copied, setCopied, shop, url, isOpen, long, mail };
+  return { q, canWork, withdraw, copied, setCopied, shop, url, isOpen, reminder, remind, mail };
 }
 
 /** What was chosen, with the like part where that was wanted too. */
@@ -112,19 +113,19 @@ type OneAskedState = ReturnType<typeof useOneAsked>;
 
 function Asked(props: AskedProps) {
   const s = useOneAsked(props);
-  const { q, withdraw, shop, isOpen, long } = s;
+  const { q, withdraw, remind, shop, isOpen, reminder } = s;
 
   return (
     <Box sx={{ py: 1, borderTop: 1, borderColor: "divider" }}>
       <b>{say("questionNumber", { number: q.number })}</b>{" "}
       {say("stateSentSentAtByBy", { state: STATE[q.state], sentAt: dayAndTime(q.sentAt, shop), by: q.by })}
       {q.state === "waiting" && say("openUntilExpiresAt", { expiresAt: day(q.expiresAt, shop) })}
-      {q.state === "waiting" && (long || isOpen) && (
+      {q.state === "waiting" && q.reminded.length > 0 && (
+        <> {say("remindedOn", { days: q.reminded.map((at) => dayAndTime(at, shop)).join("; ") })}</>
+      )}
+      {q.state === "waiting" && (reminder.code !== "later" || isOpen) && (
         <Notice severity="warning" role="note" around={0.5}>
-          {say("isOpenLongRemindThem", {
-            isOpen: isOpen ? say("theUnitLiesOpenAReply") : "",
-            long: long ? say("noAnswerForMoreThanA") : "",
-          })}
+          {isOpen && say("theUnitLiesOpenAReply")} {reminderWords(reminder, shop)}
         </Notice>
       )}
       {q.body.faults.map((f) => {
@@ -153,12 +154,20 @@ function Asked(props: AskedProps) {
           canWork={s.canWork && q.state !== "withdrawn"}
         />
       )}
-      <Problem problem={withdraw.problem} />
+      <Problem problem={withdraw.problem ?? remind.problem} />
     </Box>
   );
 }
 
-function AskedKeys({ q, url, setCopied, copied, mail, long, canWork, withdraw }: OneAskedState) {
+function reminderWords(r: Reminder, shop: Settings): string {
+  if (r.code === "due") return say("aReminderIsDue");
+  if (r.code === "later") return say("remindedFrom", { at: dayAndTime(r.at, shop) });
+  return r.code === "often"
+    ? say("remindedEnough", { count: r.count })
+    : say("runsOutBefore", { at: day(r.at, shop) });
+}
+
+function AskedKeys({ q, url, setCopied, copied, mail, canWork, withdraw, reminder, remind }: OneAskedState) {
   return (
     (q.state === "waiting" || q.state === "answered") && (
       <Row gap={1} before={0.5} at="center">
@@ -171,9 +180,21 @@ function AskedKeys({ q, url, setCopied, copied, mail, long, canWork, withdraw }:
         >
           {copied ? say("copied") : say("copyTheAddress")}
         </Button>
-        <Button size="small" component="a" href={mail}>
-          {q.state === "waiting" && long ? say("remindByMail") : say("writeAMail")}
-        </Button>
+        {q.state === "waiting" && reminder.code === "due" && canWork ? (
+          <Button
+            size="small"
+            component="a"
+            href={mail}
+            disabled={remind.running}
+            onClick={() => void remind.run({ questionId: q.id })}
+          >
+            {say("remindByMail")}
+          </Button>
+        ) : (
+          <Button size="small" component="a" href={mail}>
+            {say("writeAMail")}
+          </Button>
+        )}
         {canWork && <Told question={q} />}
         {canWork && (
           <Button

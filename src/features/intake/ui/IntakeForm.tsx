@@ -3,14 +3,12 @@
 import Box from "@mui/material/Box";
 import TextField from "@mui/material/TextField";
 import Typography from "@mui/material/Typography";
-import { Controller } from "react-hook-form";
 
 import { say } from "@/features/intake/words/words";
 import { ConditionFields } from "./ConditionFields";
 import {
   CameWithIt,
-  CellsOfIt,
-  CoverOfIt,
+  CellsCoverMate,
   CustomerOrigin,
   LotOrigin,
   ModelAndRevision,
@@ -20,7 +18,6 @@ import {
   SourceChoice,
   TakeInButtons,
 } from "./IntakeParts";
-import { MateFields } from "./MateFields";
 import { CustomerDialog, LotDialog } from "./OriginDialogs";
 import { FORM, type Props, slots, useIntake } from "./useIntake";
 import { Column } from "@/ui/kit/layout";
@@ -68,13 +65,7 @@ export function IntakeForm(props: Props) {
         />
         <PromisedAndParcel {...s} />
         <CameWithIt {...s} />
-        <CellsOfIt {...s} />
-        <CoverOfIt {...s} />
-        <Controller
-          control={control}
-          name="mate"
-          render={({ field }) => <MateFields profile={model} mate={field.value} onChange={field.onChange} />}
-        />
+        <CellsCoverMate {...s} />
       </Column>
 
       <Column gap={1.5}>

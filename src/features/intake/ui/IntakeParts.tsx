@@ -17,6 +17,7 @@ import { say } from "@/features/intake/words/words";
 import { money } from "@/text/format";
 import { Problem } from "@/ui/deed/Problem";
 import { NativeSelect } from "@/ui/fields/NativeSelect";
+import { MateFields } from "./MateFields";
 import { ModelField, modelProblem } from "./ModelField";
 import type { IntakeFields } from "./fields";
 import { type IntakeState, fits, must, ofModel, slots } from "./useIntake";
@@ -230,10 +231,20 @@ export function PromisedAndParcel({ f, shop, register, errors }: IntakeState) {
   );
 }
 
-/** Cells or pack: in it, or taken out and where they lie. */
-export function CellsOfIt({ f, register }: IntakeState) {
+/** What asks for more below the row of choices when it is chosen. */
+const BELOW = { gridColumn: "1 / -1" };
+
+/** In one row: cells or pack, the maker's cover and what it belongs with; what each asks for more stands below. */
+export function CellsCoverMate({ f, register, control, model }: IntakeState) {
   return (
-    <Box sx={{ display: "grid", gridTemplateColumns: { xs: "1fr", sm: "1fr 2fr" }, gap: 1.5 }}>
+    <Box
+      sx={{
+        display: "grid",
+        gridTemplateColumns: { xs: "1fr", sm: "repeat(3, minmax(0, 1fr))" },
+        gridAutoFlow: "dense",
+        gap: 1.5,
+      }}
+    >
       <NativeSelect label={say("cellsOrPack")} {...register("cells")} value={f.cells}>
         {CELLS.map((c) => (
           <option key={c} value={c}>
@@ -246,16 +257,9 @@ export function CellsOfIt({ f, register }: IntakeState) {
           label={say("whereTheyLie")}
           {...register("cellsAt", { validate: fits("intake.cellsAt") })}
           slotProps={slots("intake.cellsAt", f.cellsAt)}
+          sx={BELOW}
         />
       )}
-    </Box>
-  );
-}
-
-/** Whether the maker still covers it, and until when: opening would void that. */
-export function CoverOfIt({ f, register }: IntakeState) {
-  return (
-    <Box sx={{ display: "grid", gridTemplateColumns: { xs: "1fr", sm: "1fr 2fr" }, gap: 1.5 }}>
       <NativeSelect label={say("makersCover")} {...register("makersCover")} value={f.makersCover}>
         {COVERS.map((c) => (
           <option key={c} value={c}>
@@ -269,8 +273,14 @@ export function CoverOfIt({ f, register }: IntakeState) {
           label={say("itsLastDay")}
           {...register("coverUntil")}
           slotProps={{ inputLabel: { shrink: true } }}
+          sx={BELOW}
         />
       )}
+      <Controller
+        control={control}
+        name="mate"
+        render={({ field }) => <MateFields profile={model} mate={field.value} onChange={field.onChange} />}
+      />
     </Box>
   );
 }

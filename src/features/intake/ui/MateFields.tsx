@@ -31,7 +31,7 @@ const whereOf = (mate: TypedMate): Where => {
   return mate.isHere ? "here" : "elsewhere";
 };
 
-/** The other half, or another of its set: by its tag where it is here, else what is told of it. */
+/** The other half, or another of its set: by its tag where it is here, else what is told of it. Items of a grid. */
 export function MateFields({
   profile,
   mate,
@@ -49,7 +49,7 @@ export function MateFields({
     elsewhere: say("oneThatIsElsewhere"),
   };
   return (
-    <Box sx={{ display: "grid", gridTemplateColumns: { xs: "1fr", sm: "1fr 1fr" }, gap: 1.5 }}>
+    <>
       <NativeSelect
         label={say("belongsWith")}
         value={whereOf(mate)}
@@ -71,10 +71,18 @@ export function MateFields({
           value={mate.tag}
           onChange={(e) => set({ tag: e.target.value })}
           slotProps={{ htmlInput: { maxLength: 12 } }}
+          sx={{ gridColumn: "1 / -1" }}
         />
       )}
       {mate && !mate.isHere && (
-        <>
+        <Box
+          sx={{
+            gridColumn: "1 / -1",
+            display: "grid",
+            gridTemplateColumns: { xs: "1fr", sm: "1fr 1fr" },
+            gap: 1.5,
+          }}
+        >
           <NativeSelect
             label={say("itsState")}
             value={mate.state}
@@ -113,8 +121,8 @@ export function MateFields({
             onChange={(e) => set({ mended: e.target.value })}
             slotProps={{ htmlInput: { maxLength: 200 } }}
           />
-        </>
+        </Box>
       )}
-    </Box>
+    </>
   );
 }

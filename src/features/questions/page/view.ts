@@ -3,6 +3,7 @@ import "server-only";
 import type { Knex } from "knex";
 
 import { MOST_CHANGES, type QuestionBody } from "@/contract/question";
+import type { Intake } from "@/contract/intake";
 import type { Id } from "@/core/base/ids";
 import { type AnswerView, questionsOf, type QuestionView } from "@/features/case/asked";
 import { photoBytes } from "@/features/intake/photos";
@@ -20,6 +21,8 @@ export type PublicQuestion = {
   pictures: { id: string; caption: string }[];
   /** what they owe, once it was written */
   bill: { number: number; sumMinor: number } | null;
+  /** how they use it, as far as they said */
+  use: Intake["use"];
   body: QuestionBody;
   expiresAt: string;
   state: QuestionView["state"] | "closed";
@@ -41,6 +44,7 @@ export async function questionByToken(db: Knex, token: string): Promise<PublicQu
     "question.unit_id",
     "unit.tag",
     "unit.claim",
+    "unit.intake",
     "m.name as model",
     "unit.ending",
   );
@@ -54,6 +58,7 @@ export async function questionByToken(db: Knex, token: string): Promise<PublicQu
     tag: row.tag,
     model: row.model,
     claim: gone ? "" : row.claim,
+    use: row.intake.use,
     pictures: gone
       ? []
       : await db("photo")

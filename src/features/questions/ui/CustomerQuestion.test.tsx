@@ -36,6 +36,7 @@ const question = (more: Partial<PublicQuestion> = {}) =>
     expiresAt: "2026-12-09T10:00:00.000Z",
     answers: [],
     claim: "it walks off by itself",
+    use: "unknown",
     pictures: [],
     bill: null,
     body: { v: 1, findings: "The left stick is worn.", faults: [fault(1, 1200, 2000), fault(2, 500)] },
@@ -168,4 +169,19 @@ test("once the bill was written it stands there with its number, and can be had 
   shown({ state: "closed", bill: { number: 7, sumMinor: 3200 } });
   expect(screen.getByRole("heading", { name: /Your bill 0007: .*32\.00/ })).toBeTruthy();
   expect(screen.getByRole("link", { name: "Bill as PDF" }).getAttribute("href")).toBe("/q/t0/bill");
+});
+
+test("how they use it goes with the answer where they say it, and nothing is made up where they do not", async () => {
+  const server = new MadeUpServer();
+  shown();
+  await choose(1, /No/);
+  await choose(2, /No/);
+  await userEvent.type(screen.getByRole("textbox", { name: "Your name" }), "Mara");
+  await userEvent.click(screen.getByRole("checkbox"));
+  await userEvent.click(answerButton());
+  expect((server.asked[0] as unknown as { answer: object }).answer).not.toHaveProperty("use");
+  await server.noLine();
+  await userEvent.click(screen.getByRole("radio", { name: /precise aiming/ }));
+  await userEvent.click(answerButton());
+  expect((server.asked[1] as unknown as { answer: object }).answer).toMatchObject({ use: "precise" });
 });

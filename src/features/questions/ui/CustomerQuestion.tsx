@@ -51,6 +51,7 @@ function useCustomerQuestion({ question, token, shop }: CustomerQuestionProps) {
   const [likes, setLikes] = useState<Record<string, boolean>>({});
   const [name, setName] = useState("");
   const [words, setWords] = useState("");
+  const [use, setUse] = useState(question.use);
   const [sure, setSure] = useState(false);
   const [changing, setChanging] = useState(false);
   const [problem, setProblem] = useState<Refusal | null>(null);
@@ -82,6 +83,7 @@ function useCustomerQuestion({ question, token, shop }: CustomerQuestionProps) {
             name,
             words,
             changes: changing,
+            ...(use === "play" || use === "precise" ? { use } : {}),
             choices: body.faults.map((f) => ({
               faultId: f.faultId,
               choice: choices[f.faultId],
@@ -105,7 +107,21 @@ function useCustomerQuestion({ question, token, shop }: CustomerQuestionProps) {
 
   return {
     ...{ question, shop, body, over, answered, changing, setChanging },
-    ...{ choices, setChoices, likes, setLikes, chosenOf, name, setName, words, setWords, sure, setSure },
+    ...{
+      choices,
+      setChoices,
+      likes,
+      setLikes,
+      chosenOf,
+      name,
+      setName,
+      words,
+      setWords,
+      use,
+      setUse,
+      sure,
+      setSure,
+    },
     ...{ all, total, send, sending, problem },
   };
 }
@@ -147,6 +163,18 @@ function AnswerForm(s: CustomerQuestionState) {
       {body.faults.map((f) => (
         <FaultChoice key={f.faultId} {...s} fault={f} />
       ))}
+      <RadioGroup
+        row
+        value={s.use}
+        onChange={(_e, v) => s.setUse(v as typeof s.use)}
+        aria-label={say("howDoYouUseIt")}
+      >
+        <Typography component="span" sx={{ alignSelf: "center", mr: 2 }}>
+          {say("howDoYouUseIt")}
+        </Typography>
+        <FormControlLabel value="play" control={<Radio />} label={say("forPlay")} />
+        <FormControlLabel value="precise" control={<Radio />} label={say("forPreciseAim")} />
+      </RadioGroup>
       <TextField
         label={say("yourName")}
         value={name}

@@ -85,7 +85,7 @@ export function HalfMoney({ half, shop }: { half: UnitMoney["half"]; shop: Setti
     return say("oneHalfWithMate", { prices: money(a, shop), mate: half.mate ?? say("itsMate") });
   };
   return (
-    <Notice severity="info" role="note" after={1.5}>
+    <Notice severity="info" role="note" before={1.5}>
       {soldOf()}{" "}
       {half.newIs === "pair"
         ? say("newOnlyAsPair", { price: money(half.pair.newMinor, shop) })

@@ -15,9 +15,10 @@ export const say = catalogue("mates", {
   watchIt: "What fails here is looked at first on {tags}, which was used alike.",
   oneHalfAlone: "One half. Prices are of a half alone.",
   oneHalfWithMate:
-    "One half, and not sold alone: {prices} is what the pair brings with {mate}, less what that brings alone.",
+    "One half, not sold alone. Mended to grade A it adds {prices}: what the pair brings with {mate}, less what that brings alone.",
   itsMate: "its mate",
-  oneHalfNoMate: "One half, and not sold alone: without its mate it brings what it does as found, {price}.",
+  oneHalfNoMate:
+    "One half, not sold alone. Without its mate it brings what it does as found, {price}, however well it is mended.",
   newOnlyAsPair: "New only as a pair, {price}.",
   newHalf: "A new half is {price}.",
 });

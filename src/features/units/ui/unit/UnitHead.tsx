@@ -125,7 +125,11 @@ function UnitWords({ unit, profile, revision, role, view, base }: UnitHeadState)
         </Link>
       ))}
       <Typography
-        sx={{ flex: 1, minWidth: 200, fontStyle: unit.claim ? "italic" : "normal" }}
+        sx={{
+          flex: 1,
+          minWidth: view.mates.here.length > 0 ? 110 : 200,
+          fontStyle: unit.claim ? "italic" : "normal",
+        }}
         color={unit.claim ? "text.primary" : "text.secondary"}
       >
         {unit.claim ? `“${unit.claim}”` : say("noClaimWasGiven")}
