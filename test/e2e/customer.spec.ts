@@ -70,11 +70,18 @@ test("the customer's second fault: found, offered with pictures and the like par
   await ofStick.getByRole("checkbox", { name: /And the like part, right stick for .*, saves/ }).check();
   const ofSouth = visitor.getByRole("group", { name: /south/ });
   await ofSouth.getByRole("radio", { name: /^Yes:/ }).first().check();
+  await visitor.getByRole("radio", { name: /precise aiming/ }).check();
   await visitor.getByLabel("Your name").fill("Wren");
   await visitor.getByLabel(/^I mean it/).check();
   await visitor.getByRole("button", { name: "Send my answer" }).click();
   await expect(visitor.getByText("Answered. What you chose")).toBeVisible();
   await expect(visitor.getByText(/with the right stick/)).toBeVisible();
+
+  // how they use it stands at the intake from now on, where it can be changed again
+  await page.goto(`/units/${tag}/intake`);
+  await page.getByRole("button", { name: "Correct the intake" }).click();
+  await expect(page.getByLabel("Used for")).toHaveValue("precise");
+  await page.getByRole("button", { name: "Leave it as it was" }).click();
 
   // the answer is the route, and the like part stands in the work order that is proposed
   await page.goto(`/units/${tag}/mend`);

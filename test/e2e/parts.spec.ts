@@ -458,3 +458,26 @@ test("a viewer sees all of it and changes nothing", async ({ page }) => {
   const refused = await deed(page, "plan.apply", { lines: [], choices: [], valueMinor: 0 });
   expect(refused.body.problem?.code).toBe("not-allowed");
 });
+
+test("a kit is held against its pieces before it is bought, without the tools that lie on the shelf", async ({
+  page,
+}) => {
+  await signIn(page, "bram");
+  await page.goto("/parts?tab=catalogue&part=KIT-STICK");
+  const kit = page.getByRole("region", { name: "The kit, or its pieces singly" });
+  const blade = kit.getByRole("row").filter({ hasText: "Plastic prying blade" });
+  await expect(blade).toContainText(/0\.90/);
+  const before = await kit.getByText(/^Buy singly/).textContent();
+  // one on the shelf is not bought again
+  await done(page, "stock.receive", {
+    part: "PRY",
+    supplier: "tidewater-parts",
+    pieces: 1,
+    costMinor: 90,
+    bin: "T1",
+    source: "bought",
+  });
+  await page.reload();
+  await expect(blade).toContainText("Owned already");
+  await expect(kit.getByText(/^Buy singly/)).not.toHaveText(before!);
+});

@@ -8,6 +8,7 @@ import Typography from "@mui/material/Typography";
 import { useState } from "react";
 
 import { type FitRule, PART_USES, type Part, type Use } from "@/core/parts/catalogue";
+import { kitOffered } from "@/core/parts/kit";
 import { type Fit, type FitSide, fitOf, partsThatFit } from "@/core/parts/fit";
 import { TELL_WORDS, USE_WORDS, fitWhyText, traitText } from "@/features/parts/words/text";
 import { say } from "@/features/parts/words/words";
@@ -66,6 +67,7 @@ export function PartPanel(props: PartsProps & { picked: Part; canEdit: boolean }
       <ChangePart {...s} />
       <Problem problem={save.problem} />
       <Offers {...s} />
+      <AgainstSingles {...s} />
       {picked.class === "part" && <FitCheck view={view} picked={picked} canEdit={canEdit} />}
     </Column>
   );
@@ -133,6 +135,39 @@ function Offers({ offers, catalogue, shop }: PartPanelState) {
         ))}
       </Table>
     )
+  );
+}
+
+const kitWords = (each: number, saves: number, shop: PartsProps["shop"]): string =>
+  saves > 0
+    ? say("buyTheKit", { saves: money(saves, shop), needed: money(each, shop) })
+    : say("buySingly", { more: money(-saves, shop), needed: money(each, shop) });
+
+/** A kit against its pieces bought by themselves, without the tools that lie on the shelf already. */
+function AgainstSingles({ catalogue, picked, view, shop }: PartPanelState) {
+  const owned = new Set(view.stock.flatMap((b) => (b.cls === "tool" && b.onHand > 0 ? [b.part] : [])));
+  const kit = kitOffered(catalogue, picked.code, owned);
+  if (!kit) return null;
+  return (
+    <section aria-label={say("kitOrSingly")}>
+      <Table label={say("kitOrSingly")} heads={[say("piece"), say("pieces"), say("singly")]} minWidth={320}>
+        {kit.lines.map((l) => (
+          <tr key={l.part}>
+            <td>{l.name}</td>
+            <td>{l.count}</td>
+            <td>
+              {l.owned ? say("ownedAlready") : null}
+              {!l.owned && (l.worth === null ? say("notSoldSingly") : money(l.worth * l.count, shop))}
+            </td>
+          </tr>
+        ))}
+      </Table>
+      <Words strong>
+        {kit.each === null || kit.saves === null
+          ? say("onlyTheKitBrings", { names: kit.onlyHere.join(", ") })
+          : kitWords(kit.each, kit.saves, shop)}
+      </Words>
+    </section>
   );
 }
 

@@ -356,6 +356,12 @@ export const say = catalogue("parts", {
   whatIsInCount: "What is in {count}",
   whatIsInOne: "What is in one",
   contents: "Contents",
+  kitOrSingly: "The kit, or its pieces singly",
+  singly: "singly",
+  notSoldSingly: "not sold singly",
+  onlyTheKitBrings: "Only the kit brings {names}.",
+  buyTheKit: "Buy the kit: what is wanted of it costs {needed} singly, {saves} more.",
+  buySingly: "Buy singly: what is wanted of it costs {needed}, {more} less than the kit.",
   unitsCameWithout: "What units came without",
   eachIsOffItsPrice:
     "Each is off the price of its unit, in what Decide and Release reckon with, until it is bought and ticked at the intake.",
