@@ -28,7 +28,11 @@ test("units follow each other on one host where the table wants the same, whatev
   expect(host("dunlin")).toContain("cable");
   expect(host("dunlin")).not.toBe(host("whimbrel"));
   // what differs is the unit's own: its bond and its cell are no matter of the host
-  const other = { ...modelOf("dunlin"), prepare: { bond: "Another way." }, power: modelOf("turnstone").power };
+  const other = {
+    ...modelOf("dunlin"),
+    prepare: { bond: "Another way." },
+    power: modelOf("turnstone").power,
+  };
   expect(hostOf(other, null)).toBe(host("dunlin"));
   // a driver of its own is one
   expect(hostOf({ ...other, prepare: { drivers: "Its own driver." } }, null)).not.toBe(host("dunlin"));
