@@ -4,13 +4,17 @@ import type { Knex } from "knex";
 
 import { hostOf } from "@/core/protocol/prepare";
 import { modelsById } from "@/features/models/deeds";
-import type { UnitView } from "@/features/units/view";
+import type { ModelProfile } from "@/core/profile/profile";
 import { rowsOf } from "@/platform/db/joined";
+import type { UnitRow } from "@/platform/db/tables";
 
 const MOST_SHOWN = 6;
 
 /** Other units that wait for a test and want the very same on the table: on trays first, then the oldest. */
-export async function sameHost(db: Knex, { unit, profile }: UnitView): Promise<string[]> {
+export async function sameHost(
+  db: Knex,
+  { unit, profile }: { unit: Pick<UnitRow, "id" | "revision">; profile: ModelProfile },
+): Promise<string[]> {
   const rows = await rowsOf(
     db("unit as u")
       .whereNull("u.ending")
