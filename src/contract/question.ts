@@ -10,6 +10,8 @@ const likeSchema = z.strictObject({
   words: line(200),
   priceMinor: z.int().min(0).max(100_000_000),
   savesMinor: z.int().min(0).max(100_000_000),
+  /** how it is done, where that is not the way of the option that it comes with */
+  route: z.string().max(40).optional(),
 });
 
 export const questionBodySchema = z.strictObject({
@@ -17,6 +19,8 @@ export const questionBodySchema = z.strictObject({
   findings: text(2000),
   /** photographs of the unit that the customer is shown */
   photos: z.array(idOf("photo")).max(6).default([]),
+  /** everything that wears made new at once, where the work lays it all open: one choice with one price */
+  refresh: z.array(likeSchema).max(20).default([]),
   faults: z
     .array(
       z.strictObject({
@@ -59,6 +63,8 @@ export const answerSchema = z.strictObject({
     .max(20),
   /** says that an earlier answer is meant to change */
   changes: z.boolean(),
+  /** they want the full refresh too; it takes in the like parts */
+  refresh: z.boolean().optional(),
   /** how they use it, where they say so: precise aiming wants better parts */
   use: z.enum(["play", "precise"]).optional(),
 });

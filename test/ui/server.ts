@@ -9,11 +9,15 @@ export type Asked = { deed: string; input: Record<string, unknown>; requestId: s
 
 export class MadeUpServer {
   readonly asked: Asked[] = [];
+  /** every body as it was sent, also what is no deed */
+  readonly sent: Record<string, unknown>[] = [];
   private readonly waiting: ((answer: { json: unknown } | "no line") => void)[] = [];
 
   constructor() {
     (globalThis as { fetch: unknown }).fetch = async (url: string, init: { body: string }) => {
-      const { requestId, input } = JSON.parse(init.body) as Omit<Asked, "deed">;
+      const body = JSON.parse(init.body) as Omit<Asked, "deed">;
+      const { requestId, input } = body;
+      this.sent.push(body);
       this.asked.push({ deed: url.split("/").at(-1)!, input, requestId });
       const answer = await new Promise<{ json: unknown } | "no line">((resolve) =>
         this.waiting.push(resolve),

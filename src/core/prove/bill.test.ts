@@ -30,9 +30,12 @@ test("the sum is that of the lines whatever their order, and in whole minor unit
 
 test("a like part is owed once it is in, whether or not what it came with was cured", () => {
   const like = (fitted: boolean) => ({ words: "and the right stick", priceMinor: 1800, fitted });
-  expect(billOf([agreed({ like: like(false) })], null)).toMatchObject({ sumMinor: 3200, ceilingMinor: 3200 });
-  expect(billOf([agreed({ like: like(true) })], null).sumMinor).toBe(5000);
-  expect(billOf([agreed({ fault: "open", like: like(true) })], null).lines.map((l) => l.billed)).toEqual([
+  expect(billOf([agreed({ extras: [like(false)] })], null)).toMatchObject({
+    sumMinor: 3200,
+    ceilingMinor: 3200,
+  });
+  expect(billOf([agreed({ extras: [like(true)] })], null).sumMinor).toBe(5000);
+  expect(billOf([agreed({ fault: "open", extras: [like(true)] })], null).lines.map((l) => l.billed)).toEqual([
     false,
     true,
   ]);

@@ -9,11 +9,11 @@ export type Agreement = {
   words: string;
   priceMinor: Minor;
   fault: "open" | "mended" | "accepted" | "withdrawn";
-  /** the like part that was wanted with it, and whether it is in */
-  like?: { words: string; priceMinor: Minor; fitted: boolean } | null;
+  /** what was wanted with it, the like part or a refresh, and whether each is in */
+  extras?: readonly { words: string; priceMinor: Minor; fitted: boolean }[];
 };
-/** `isLike`: of the like part that came with it. */
-export type BillLine = Omit<Agreement, "fault" | "like"> & { billed: boolean; isLike: boolean };
+/** `isLike`: of a part that was wanted with it. */
+export type BillLine = Omit<Agreement, "fault" | "extras"> & { billed: boolean; isLike: boolean };
 export type Bill = {
   lines: BillLine[];
   sumMinor: Minor;
@@ -27,11 +27,15 @@ export type Bill = {
  * @param limitMinor what they said at the door that it may cost, which counts until something was agreed
  */
 export function billOf(agreed: readonly Agreement[], limitMinor: Minor | null): Bill {
-  const lines = agreed.flatMap(({ fault, like, ...a }): BillLine[] => [
+  const lines = agreed.flatMap(({ fault, extras = [], ...a }): BillLine[] => [
     { ...a, billed: fault === "mended", isLike: false },
-    ...(like
-      ? [{ ...a, words: like.words, priceMinor: like.priceMinor, billed: like.fitted, isLike: true }]
-      : []),
+    ...extras.map((e) => ({
+      ...a,
+      words: e.words,
+      priceMinor: e.priceMinor,
+      billed: e.fitted,
+      isLike: true,
+    })),
   ]);
   const sumMinor = lines.reduce((sum, l) => sum + (l.billed ? l.priceMinor : 0), 0);
   return { lines, sumMinor, ceilingMinor: agreed.length > 0 ? sumMinor : limitMinor };

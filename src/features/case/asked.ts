@@ -19,6 +19,8 @@ export type AnswerView = {
   wording: string;
   /** the like part that was wanted with it */
   like: LikePart | null;
+  /** what a full refresh takes in, where that was wanted; of the first fault that was agreed to */
+  refresh: LikePart[];
   at: string;
 };
 export type QuestionView = {
@@ -111,6 +113,7 @@ export async function questionsOf(db: Knex, unitId: Id<"unit">): Promise<Questio
         cameBy: a.came_by,
         wording: a.wording.words,
         like: a.wording.like,
+        refresh: a.wording.refresh,
         at: a.at.toISOString(),
       })),
     };
@@ -164,7 +167,8 @@ export type Agreed = {
   choice: string;
   words: string;
   priceMinor: number;
-  like: LikePart | null;
+  /** what was wanted with it: its like part, and a full refresh */
+  extras: LikePart[];
   fault: "open" | "mended" | "accepted" | "withdrawn";
 };
 
@@ -176,27 +180,29 @@ const optionIn = (body: QuestionBody, faultId: string, choice: string) => {
 export const priceIn = (body: QuestionBody, faultId: string, choice: string): number | null =>
   optionIn(body, faultId, choice)?.option.priceMinor ?? null;
 
-type Said = Pick<AnswerView, "faultId" | "choice" | "like">;
+type Said = Pick<AnswerView, "faultId" | "choice" | "like" | "refresh">;
 
 export async function agreedOf(db: Knex, unitId: Id<"unit">): Promise<Agreed[]> {
   const questions = (await questionsOf(db, unitId)).filter((q) => q.state !== "withdrawn").reverse();
   const latest = new Map<string, Said & { at: ReturnType<typeof optionIn> }>();
   for (const q of questions)
-    for (const { faultId, choice, like } of q.answers)
+    for (const { faultId, choice, like, refresh } of q.answers)
       latest.set(faultId, {
         faultId,
         choice,
         like,
+        refresh,
         at: choice === NO ? null : optionIn(q.body, faultId, choice),
       });
   if (latest.size === 0) return [];
   const faults = await placesBy(db, unitId);
-  return [...latest.values()].flatMap(({ faultId, choice, like, at }): Agreed[] => {
+  return [...latest.values()].flatMap(({ faultId, choice, like, refresh, at }): Agreed[] => {
     const own = faults.find((f) => f.id === faultId);
     if (!at || !own) return [];
     const { number, found } = at.fault;
     const { words, priceMinor } = at.option;
     const { place, status: fault } = own;
-    return [{ faultId, number, found, choice, words, priceMinor, like, place, fault }];
+    const extras = [...(like ? [like] : []), ...refresh];
+    return [{ faultId, number, found, choice, words, priceMinor, extras, place, fault }];
   });
 }

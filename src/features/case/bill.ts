@@ -34,15 +34,15 @@ export async function billFor(db: Knex, unit: BilledUnit): Promise<Bill | null> 
   if (unit.source !== "customer") return null;
   const before = await billedBefore(db, unit);
   const agreed = (await agreedOf(db, unit.id)).filter((a) => !before.has(a.number));
-  const wanted = agreed.some((a) => a.like) ? await placesFitted(db, unit) : new Set<string>();
+  const wanted = agreed.some((a) => a.extras.length > 0) ? await placesFitted(db, unit) : new Set<string>();
   return billOf(
-    agreed.map(({ number, found, words, priceMinor, fault, like }) => ({
+    agreed.map(({ number, found, words, priceMinor, fault, extras }) => ({
       ...{ number, found, words, priceMinor, fault },
-      like: like && {
-        words: like.words,
-        priceMinor: like.priceMinor,
-        fitted: wanted.has(like.place),
-      },
+      extras: extras.map((e) => ({
+        words: e.words,
+        priceMinor: e.priceMinor,
+        fitted: wanted.has(e.place),
+      })),
     })),
     unit.intake.costLimitMinor,
   );

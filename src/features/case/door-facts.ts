@@ -10,8 +10,10 @@ import type { CaseOf } from "@/core/case/standing-facts";
 import { type History, readHistory } from "@/core/claim/history";
 import { readClaim } from "@/core/claim/lexicon";
 import { type Outcome } from "@/core/diagnosis/priors";
+import { addUp } from "@/core/money/money";
 import { type ModelProfile, placeAt } from "@/core/profile/profile";
 import { computed, rowsOf } from "@/platform/db/joined";
+import type { AnswerRow, QuestionRow } from "@/platform/db/tables";
 import { together } from "@/platform/deed/base";
 import { priceIn } from "./asked";
 
@@ -90,6 +92,14 @@ const TOLD_DOUBT = 0.3;
 const OF_A_CHILD: readonly History[] = ["fall", "teeth"];
 const CHILD_DOUBT = 0.6;
 
+/** What a yes lets be charged: its option with what was wanted beside it. */
+function agreedPrice(a: Pick<AnswerRow, "fault_id" | "choice" | "wording"> & Pick<QuestionRow, "body">) {
+  const option = priceIn(a.body, a.fault_id, a.choice);
+  if (option === null) return null;
+  const extras = [...(a.wording.like ? [a.wording.like] : []), ...a.wording.refresh];
+  return option + addUp(extras.map((e) => e.priceMinor));
+}
+
 /** What the customer said, what was decided, and in which words it came back. */
 export async function agreedFacts(db: Knex, unitId: Id<"unit">): Promise<Fact[]> {
   const [answers, decisions, returns] = await together(
@@ -106,6 +116,7 @@ export async function agreedFacts(db: Knex, unitId: Id<"unit">): Promise<Fact[]>
         "a.fault_id",
         "q.body",
         "a.choice",
+        "a.wording",
         "a.name",
         "a.at",
         "f.place",
@@ -145,7 +156,7 @@ export async function agreedFacts(db: Knex, unitId: Id<"unit">): Promise<Fact[]>
       place: a.place,
       option: a.choice,
       yes: a.choice !== NO,
-      priceMinor: priceIn(a.body, a.fault_id, a.choice),
+      priceMinor: agreedPrice(a),
     })),
     ...decisions.map((d): Fact => ({
       id: `decision ${d.id}`,

@@ -101,6 +101,9 @@ const lastFullTestBy = rowsBy((db, unitIds) =>
   ),
 );
 
+const totalMinor = (parts: readonly { priceMinor: number }[]): number =>
+  parts.reduce((sum, p) => sum + p.priceMinor, 0);
+
 /** What every reckoning of a unit needs, however much of its case is read. */
 async function readUnit(db: Knex, { unit, profile, settings }: Loaded) {
   const newest = (await modelByKey(db, profile.key)) ?? profile;
@@ -120,7 +123,7 @@ async function readUnit(db: Knex, { unit, profile, settings }: Loaded) {
   // once something was agreed its price is the ceiling, and no longer what they said at the door
   const ceiling =
     agreed.length > 0
-      ? agreed.reduce((sum, a) => sum + a.priceMinor + (a.like?.priceMinor ?? 0), 0)
+      ? agreed.reduce((sum, a) => sum + a.priceMinor + totalMinor(a.extras), 0)
       : unit.intake.costLimitMinor;
   const sinceProof = mends.filter((m) => m.opened && (!full || m.at > full.started_at));
   const slots = newest.body.slots ?? [];

@@ -130,15 +130,17 @@ async function readFor(db: Knex, unit: UnitRow, model: StoredProfile) {
     const { id, kind, name } = known!.advice.checks[i]!;
     return kind === "test" ? [] : [{ id, name: checkNamed(kind, name) }];
   });
-  const wanted = agreed.some((a) => a.like) ? await placesFitted(db, unit) : new Set<string>();
+  const wanted = agreed.some((a) => a.extras.length > 0) ? await placesFitted(db, unit) : new Set<string>();
   // what the customer wanted done with it, until it is in
-  const likes = agreed.flatMap(({ like, choice }): Proposed[] => {
-    const route = routeOf(choice);
-    if (!like || !route || wanted.has(like.place)) return [];
-    const slot = slotFor(profile, like.place, route.part?.kind ?? null);
-    const named = { faultId: null, number: null, place: like.place, what: like.words };
-    return [{ ...named, slot, route: route.id, then: [], works: null }];
-  });
+  const likes = agreed.flatMap(({ extras, choice }): Proposed[] =>
+    extras.flatMap((like): Proposed[] => {
+      const route = routeOf(like.route ?? choice);
+      if (!route || wanted.has(like.place)) return [];
+      const slot = slotFor(profile, like.place, route.part?.kind ?? null);
+      const named = { faultId: null, number: null, place: like.place, what: like.words };
+      return [{ ...named, slot, route: route.id, then: [], works: null }];
+    }),
+  );
   return { faults, names, looks, first, likes, advised: (f: OpenFault) => proposed(f, null) };
 }
 

@@ -6,6 +6,7 @@ import type { PaperBody, PaperKind } from "@/contract/papers";
 import type { Settings } from "@/contract/deeds";
 import { NO } from "@/contract/question";
 import type { Id } from "@/core/base/ids";
+import { addUp } from "@/core/money/money";
 import { dayOf } from "@/core/days/days";
 import type { BillLine } from "@/core/prove/bill";
 import { type PaidFor, taxOnPaper, taxOwed } from "@/core/money/paper-tax";
@@ -80,30 +81,41 @@ async function offer(db: Knex, about: About, questionId: string | null): Promise
   const { unit, settings } = about;
   const question = (await questionsOf(db, unit.id)).find((q) => q.id === questionId);
   if (!question || question.state === "withdrawn") throw new Refused({ code: "not-found", what: "question" });
-  const { findings, faults } = question.body;
+  const { findings, faults, refresh } = question.body;
   const amount = (minor: number) => money(minor, settings);
   const body = bodyOf(about, await customerOf(db, unit), {
     findings,
     until: dayOf(new Date(question.expiresAt), settings.timeZone),
-    lines: faults.flatMap((f) => [
-      plainLine(say("faultFound", { number: f.number, found: f.found }), "", null),
-      ...f.options.flatMap((o) => [
-        plainLine(
-          o.words,
-          say("aboutDaysWithWarranty", { days: o.days, warranty: o.warrantyDays }),
-          o.priceMinor,
-        ),
-        ...(o.like
-          ? [
-              plainLine(
-                say("withLike", { words: o.like.words }),
-                say("likeSaves", { saves: amount(o.like.savesMinor) }),
-                o.like.priceMinor,
-              ),
-            ]
-          : []),
+    lines: [
+      ...faults.flatMap((f) => [
+        plainLine(say("faultFound", { number: f.number, found: f.found }), "", null),
+        ...f.options.flatMap((o) => [
+          plainLine(
+            o.words,
+            say("aboutDaysWithWarranty", { days: o.days, warranty: o.warrantyDays }),
+            o.priceMinor,
+          ),
+          ...(o.like
+            ? [
+                plainLine(
+                  say("withLike", { words: o.like.words }),
+                  say("likeSaves", { saves: amount(o.like.savesMinor) }),
+                  o.like.priceMinor,
+                ),
+              ]
+            : []),
+        ]),
       ]),
-    ]),
+      ...(refresh.length > 0
+        ? [
+            plainLine(
+              say("fullRefresh", { parts: refresh.map((r) => r.words).join(", ") }),
+              say("likeSaves", { saves: amount(addUp(refresh.map((r) => r.savesMinor))) }),
+              addUp(refresh.map((r) => r.priceMinor)),
+            ),
+          ]
+        : []),
+    ],
     sumMinor: 0,
     of: null,
     purchaseMinor: 0,

@@ -148,6 +148,10 @@ async function write(
     if (c.like && !option?.like) throw bad(say("noLikePartIsOffered"));
     return { fault, option, choice: c.choice, like: c.like ? option!.like : null };
   });
+  if (answer.refresh && (body.refresh.length === 0 || choices.every((c) => !c.option)))
+    throw bad(say("noRefreshIsOffered"));
+  const extra = answer.refresh ? body.refresh : [];
+  const refreshed = choices.findIndex((c) => c.option);
   if (new Set(choices.map((c) => c.fault.faultId)).size !== body.faults.length)
     throw bad(say("chooseForEveryFault"));
   for (const [i, c] of choices.entries())
@@ -159,8 +163,14 @@ async function write(
       choice: c.choice,
       wording: JSON.stringify(
         c.option
-          ? { ...c.option, found: c.fault.found, like: c.like }
-          : { words: say("noWorkAtThis"), found: c.fault.found, like: null },
+          ? {
+              ...c.option,
+              found: c.fault.found,
+              // a like part that the refresh takes in is not wanted twice
+              like: extra.some((r) => r.place === c.like?.place) ? null : c.like,
+              refresh: i === refreshed ? extra : [],
+            }
+          : { words: say("noWorkAtThis"), found: c.fault.found, like: null, refresh: [] },
       ),
       name: answer.name,
       words: answer.words,
@@ -175,7 +185,14 @@ async function write(
   const use = await saidUse(db, row.unit_id, row.intake, answer);
   return {
     unitId: row.unit_id,
-    body: { number: row.number, name: answer.name, cameBy, choices: said, ...(use ?? {}) },
+    body: {
+      number: row.number,
+      name: answer.name,
+      cameBy,
+      choices: said,
+      ...(use ?? {}),
+      ...(answer.refresh ? { refresh: extra.length } : {}),
+    },
   };
 }
 

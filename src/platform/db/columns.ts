@@ -39,7 +39,7 @@ import { type PartFigure, STORED } from "./stored";
 
 type JsonColumns = {
   "allocation.body": Pick<DeedParsed<"plan.apply">, "lines" | "choices">;
-  "answer.wording": { words: string; found: string; like: LikePart | null };
+  "answer.wording": { words: string; found: string; like: LikePart | null; refresh: LikePart[] };
   "batch.figures": PartFigure[];
   "bench_reading.reading": Reading;
   "bench_reading.result": BenchResult;

@@ -156,14 +156,21 @@ const buttonSchema = shape({
   ...verdict,
 });
 
+const likeShape = shape({
+  place: text,
+  words: text,
+  priceMinor: number,
+  savesMinor: number,
+  route: text.optional(),
+});
+
 export const STORED = {
   "allocation.body": DEEDS["plan.apply"].input.pick({ lines: true, choices: true }),
   "answer.wording": shape({
     words: text,
     found: text,
-    like: shape({ place: text, words: text, priceMinor: number, savesMinor: number })
-      .nullable()
-      .default(null),
+    like: likeShape.nullable().default(null),
+    refresh: z.array(likeShape).default([]),
   }),
   "batch.figures": z.array(partFigureSchema),
   "bench_reading.result": shape({

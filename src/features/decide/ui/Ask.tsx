@@ -8,7 +8,11 @@ import Typography from "@mui/material/Typography";
 import { useState } from "react";
 
 import { buildProblem, type DecideInput, type Option } from "@/core/decide/build";
-import { minorInUnit, money, readAmount } from "@/text/format";
+import { minorInUnit, money, readAmount, typedAmount } from "@/text/format";
+import type { LikePart } from "@/contract/question";
+import { refreshBeside } from "@/core/decide/refresh";
+import { addUp } from "@/core/money/money";
+import { spread } from "@/core/money/spread";
 import { labourOf, totalOf } from "@/core/money/rates";
 import { say } from "@/features/decide/words/words";
 import type { FaultView, UnitView } from "@/features/units/view";
@@ -52,6 +56,40 @@ function likeOf(offered: readonly Option[], route: string, place: string, input:
   };
 }
 
+/** A full refresh: its parts as they are worked out, and one price for all that can be changed. */
+type Refresh = { parts: LikePart[]; price: string; on: boolean };
+
+/** What a full refresh beside the deepest mend comes to; null where no mend lays everything open that wears. */
+function refreshOf(
+  input: DecideInput,
+  offered: readonly Option[],
+  faults: readonly FaultView[],
+): Refresh | null {
+  for (const f of faults) {
+    const make = offered.find((o) => o.places.includes(f.place) && o.route.part)?.route.part?.make ?? null;
+    const found = refreshBeside(input, f.place, make);
+    if (found.length === 0) continue;
+    const parts = found.map((r): LikePart => ({
+      place: r.place,
+      words: r.slot.name,
+      priceMinor: readAmount(priced(r.costMinor)) ?? 0,
+      savesMinor: Math.round(r.savesMinor * 1.5),
+      route: r.route.id,
+    }));
+    return { parts, price: typedAmount(addUp(parts.map((x) => x.priceMinor))), on: false };
+  }
+  return null;
+}
+
+/** The parts with one price spread over them as their own prices were; the last takes what rounding leaves. */
+function spreadOver(parts: readonly LikePart[], minor: number): LikePart[] {
+  const shares = spread(
+    minor,
+    parts.map((p) => p.priceMinor),
+  );
+  return parts.map((p, i) => ({ ...p, priceMinor: shares[i]! }));
+}
+
 type AskProps = {
   view: UnitView;
   faults: FaultView[];
@@ -89,23 +127,27 @@ function useAsk({ view, faults, input, onSent }: AskProps) {
   const [lines, setLines] = useState<Record<string, Line[]>>(() =>
     Object.fromEntries(faults.map((f) => [f.id, linesOf(f)])),
   );
+  const [refresh, setRefresh] = useState(() => refreshOf(input, offered, faults));
   const [pictures, setPictures] = useState<string[]>([]);
   const change = (id: string, i: number, next: Partial<Line>) =>
     setLines({ ...lines, [id]: lines[id]!.map((l, k) => (k === i ? { ...l, ...next } : l)) });
   const chosen = faults.filter((f) => picked[f.id]);
-  const bad = chosen.some((f) => {
-    const on = lines[f.id]!.filter((l) => l.on);
-    return (
-      on.length === 0 ||
-      on.some(
-        (l) =>
-          readAmount(l.price) === null ||
-          readWhole(l.days, 0, 999) === null ||
-          !l.words.trim() ||
-          (l.like?.on && readAmount(l.like.price) === null),
-      )
-    );
-  });
+  const badRefresh = refresh?.on === true && readAmount(refresh.price) === null;
+  const bad =
+    badRefresh ||
+    chosen.some((f) => {
+      const on = lines[f.id]!.filter((l) => l.on);
+      return (
+        on.length === 0 ||
+        on.some(
+          (l) =>
+            readAmount(l.price) === null ||
+            readWhole(l.days, 0, 999) === null ||
+            !l.words.trim() ||
+            (l.like?.on && readAmount(l.like.price) === null),
+        )
+      );
+    });
   const send = () =>
     deed.run({
       unitId: view.unit.id,
@@ -114,6 +156,7 @@ function useAsk({ view, faults, input, onSent }: AskProps) {
         v: 1,
         findings,
         photos: pictures,
+        refresh: refresh?.on ? spreadOver(refresh.parts, readAmount(refresh.price)!) : [],
         faults: chosen.map((f) => ({
           faultId: f.id,
           number: f.number,
@@ -140,6 +183,8 @@ function useAsk({ view, faults, input, onSent }: AskProps) {
     view,
     pictures,
     setPictures,
+    refresh,
+    setRefresh,
     faults,
     onSent,
     deed,
@@ -192,6 +237,7 @@ export function Ask(props: AskProps) {
         onChange={setFindings}
       />
       <FaultsAsked {...s} />
+      <RefreshOffered {...s} />
       <PicturesShown {...s} />
       <Text color="text.secondary" size="small">
         {say("noIsAlwaysOfferedWorkAt", { dAYS: DAYS, warrantyDays: shop.warrantyDays })}
@@ -273,6 +319,31 @@ function LikeOffered({
         </>
       )}
     </Box>
+  );
+}
+
+/** Everything that wears as one choice with one price, where the work lays it all open. */
+function RefreshOffered({ refresh, setRefresh, shop }: AskState) {
+  if (refresh === null) return null;
+  return (
+    <Row gap={1} at="center">
+      <FormControlLabel
+        control={
+          <Checkbox checked={refresh.on} onChange={(e) => setRefresh({ ...refresh, on: e.target.checked })} />
+        }
+        label={say("andAFullRefresh", { parts: refresh.parts.map((p) => p.words).join(", ") })}
+      />
+      {refresh.on && (
+        <BoundField
+          deed="question.send"
+          name="body.refresh.*.priceMinor"
+          label={say("priceCurrency", { currency: shop.currency })}
+          value={refresh.price}
+          onChange={(price) => setRefresh({ ...refresh, price })}
+          sx={{ width: 130 }}
+        />
+      )}
+    </Row>
   );
 }
 

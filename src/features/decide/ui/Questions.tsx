@@ -2,6 +2,8 @@
 
 import Box from "@mui/material/Box";
 import Button from "@mui/material/Button";
+import Checkbox from "@mui/material/Checkbox";
+import FormControlLabel from "@mui/material/FormControlLabel";
 import Typography from "@mui/material/Typography";
 import { useState } from "react";
 
@@ -106,8 +108,10 @@ function useOneAsked({ question: q, view, canWork, publicUrl }: Omit<AskedProps,
 }
 
 /** What was chosen, with the like part where that was wanted too. */
-const wordingOf = ({ wording, like }: QuestionView["answers"][number]): string =>
-  like ? say("withLike", { wording, place: placeWords(like.place) }) : wording;
+const wordingOf = ({ wording, like, refresh }: QuestionView["answers"][number]): string => {
+  const words = like ? say("withLike", { wording, place: placeWords(like.place) }) : wording;
+  return refresh.length > 0 ? say("withARefresh", { wording: words }) : words;
+};
 
 type OneAskedState = ReturnType<typeof useOneAsked>;
 
@@ -233,6 +237,7 @@ function Told({ question }: { question: QuestionView }) {
   const [open, setOpen] = useState(false);
   const [name, setName] = useState("");
   const [choices, setChoices] = useState<Record<string, string>>({});
+  const [refresh, setRefresh] = useState(false);
   if (!open)
     return (
       <Button size="small" onClick={() => setOpen(true)}>
@@ -250,6 +255,7 @@ function Told({ question }: { question: QuestionView }) {
               name,
               words: "",
               changes: question.answers.length > 0,
+              ...(refresh ? { refresh } : {}),
               choices: Object.entries(choices).map(([faultId, chosen]) => {
                 const [choice, like] = chosen.split(WITH_LIKE) as [string, string?];
                 return { faultId, choice, like: like !== undefined };
@@ -289,6 +295,14 @@ function Told({ question }: { question: QuestionView }) {
           <option value={NO}>{say("noWorkAtThis")}</option>
         </NativeSelect>
       ))}
+      {question.body.refresh.length > 0 && (
+        <FormControlLabel
+          control={<Checkbox checked={refresh} onChange={(e) => setRefresh(e.target.checked)} />}
+          label={say("andAFullRefresh", {
+            parts: question.body.refresh.map((r) => r.words).join(", "),
+          })}
+        />
+      )}
       <Box>
         <Button
           type="submit"

@@ -160,6 +160,11 @@ export const say = catalogue("decide", {
   noCopiesForSaleHere: "the shop puts no copies into what is sold",
   clickOrSpringNotSound: "the shop puts new sensors only on a stick whose click and spring are sound",
   noToolForIt: "a tool for it is neither owned nor stood in for",
+  noRefreshIsOffered:
+    "A full refresh is not offered here, or nothing was agreed to that opens the unit for it.",
+  andAFullRefresh: "And a full refresh: {parts}",
+  fullRefreshFor: "And a full refresh, everything that wears made new: {parts}, for {price}; {saves}",
+  withARefresh: "{wording}, with a full refresh",
   noLikePartIsOffered: "No like part is offered with this choice.",
   andTheLike: "And the like part, {place}",
   likeSaves: "saves {saves} against opening it again",

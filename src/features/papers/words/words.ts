@@ -7,6 +7,7 @@ export const say = catalogue("papers", {
   kindNumber: "{kind} {number}",
   faultFound: "Fault {number}: {found}",
   aboutDaysWithWarranty: "about {days} days, warranty {warranty} days",
+  fullRefresh: "and a full refresh, everything that wears made new: {parts}",
   withLike: "and with it: {words}",
   likeSaves: "saves {saves} against opening it again",
   notCured: "{found}: not cured, so not billed",

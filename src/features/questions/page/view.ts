@@ -67,7 +67,7 @@ export async function questionByToken(db: Knex, token: string): Promise<PublicQu
           .orderBy("at")
           .select("id", "caption"),
     bill: gone ? null : await billOfUnit(db, row.unit_id),
-    body: gone ? { v: 1, findings: "", photos: [], faults: [] } : question.body,
+    body: gone ? { v: 1, findings: "", photos: [], refresh: [], faults: [] } : question.body,
     expiresAt: question.expiresAt,
     state,
     answers: gone ? [] : question.answers,

@@ -39,7 +39,12 @@ const question = (more: Partial<PublicQuestion> = {}) =>
     use: "unknown",
     pictures: [],
     bill: null,
-    body: { v: 1, findings: "The left stick is worn.", faults: [fault(1, 1200, 2000), fault(2, 500)] },
+    body: {
+      v: 1,
+      findings: "The left stick is worn.",
+      refresh: [],
+      faults: [fault(1, 1200, 2000), fault(2, 500)],
+    },
     ...more,
   }) as unknown as PublicQuestion;
 const shown = (more?: Partial<PublicQuestion>) =>
@@ -122,6 +127,7 @@ describe("answered", () => {
       faultId: fault(1).faultId,
       choice: "0",
       wording: "way 0",
+      refresh: [],
       name: "Mara",
       at: "2026-11-28T09:00:00.000Z",
     },
@@ -149,7 +155,13 @@ test("their own words and the workshop's pictures stand there, and a like part c
   withLike.options[1] = { ...withLike.options[1]!, like } as (typeof withLike.options)[number];
   shown({
     pictures: [{ id: "p1", caption: "worn track" }],
-    body: { v: 1, findings: "", photos: ["p1"], faults: [withLike] } as unknown as PublicQuestion["body"],
+    body: {
+      v: 1,
+      findings: "",
+      photos: ["p1"],
+      refresh: [],
+      faults: [withLike],
+    } as unknown as PublicQuestion["body"],
   });
   expect(screen.getByText("In your words: “it walks off by itself”")).toBeTruthy();
   expect(screen.getByRole("img", { name: "worn track" }).getAttribute("src")).toBe("/q/t0/picture/p1");
@@ -179,9 +191,48 @@ test("how they use it goes with the answer where they say it, and nothing is mad
   await userEvent.type(screen.getByRole("textbox", { name: "Your name" }), "Mara");
   await userEvent.click(screen.getByRole("checkbox"));
   await userEvent.click(answerButton());
-  expect((server.asked[0] as unknown as { answer: object }).answer).not.toHaveProperty("use");
+  expect(server.sent[0]!.answer).not.toHaveProperty("use");
   await server.noLine();
   await userEvent.click(screen.getByRole("radio", { name: /precise aiming/ }));
   await userEvent.click(answerButton());
-  expect((server.asked[1] as unknown as { answer: object }).answer).toMatchObject({ use: "precise" });
+  expect(server.sent[1]!.answer).toMatchObject({ use: "precise" });
+});
+
+test("a full refresh is one choice with one price, takes in the like part, and wants some work that opens the unit", async () => {
+  const server = new MadeUpServer();
+  const part = (place: string, priceMinor: number) => ({ place, words: place, priceMinor, savesMinor: 100 });
+  const like = part("stick.right", 900);
+  const withLike = { ...fault(1, 1200) };
+  withLike.options[0] = { ...withLike.options[0]!, like } as (typeof withLike.options)[number];
+  const refresh = [part("stick.right", 900), part("face.south", 400), part("cell", 700)];
+  shown({
+    body: {
+      v: 1,
+      findings: "",
+      photos: [],
+      refresh,
+      faults: [withLike],
+    } as unknown as PublicQuestion["body"],
+  });
+  const box = () => screen.queryByRole("checkbox", { name: /full refresh/ });
+  const total = () => screen.getByRole("checkbox", { name: /I mean it/ }).closest("label")!.textContent;
+  expect(box()).toBeNull();
+  await choose(1, /way 0/);
+  expect(box()!.closest("label")!.textContent).toMatch(/20\.00; saves .*3\.00/);
+  await userEvent.click(screen.getByRole("checkbox", { name: /like part/ }));
+  expect(total()).toContain("21.00");
+  await userEvent.click(box()!);
+  // the stick on the other side is in it, and is not charged twice
+  expect(total()).toContain("32.00");
+  await userEvent.type(screen.getByRole("textbox", { name: "Your name" }), "Mara");
+  await userEvent.click(screen.getByRole("checkbox", { name: /I mean it/ }));
+  await userEvent.click(answerButton());
+  expect(server.sent[0]).toMatchObject({
+    answer: { refresh: true, choices: [{ choice: "0", like: false }] },
+  });
+  // with every fault turned down nothing opens it
+  await server.noLine();
+  await choose(1, /No/);
+  expect(box()).toBeNull();
+  expect(total()).toContain("0.00");
 });

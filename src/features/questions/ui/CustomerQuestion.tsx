@@ -17,6 +17,7 @@ import type { Settings } from "@/contract/deeds";
 import { answerSchema, NO, type QuestionBody } from "@/contract/question";
 import type { PublicQuestion } from "@/features/questions/page/view";
 import { paperNumber } from "@/features/papers/words/text";
+import { addUp } from "@/core/money/money";
 import { placeWords } from "@/text/names";
 import { day, dayAndTime, money } from "@/text/format";
 import { refusalText } from "@/text/deed/refusals";
@@ -49,6 +50,8 @@ function useCustomerQuestion({ question, token, shop }: CustomerQuestionProps) {
   const [choices, setChoices] = useState<Record<string, string>>({});
   /** faults whose like part is wanted too */
   const [likes, setLikes] = useState<Record<string, boolean>>({});
+  /** everything that wears too, as one choice */
+  const [refresh, setRefresh] = useState(false);
   const [name, setName] = useState("");
   const [words, setWords] = useState("");
   const [use, setUse] = useState(question.use);
@@ -60,12 +63,15 @@ function useCustomerQuestion({ question, token, shop }: CustomerQuestionProps) {
   const over = OVER[question.state];
   const all = body.faults.every((f) => choices[f.faultId]);
   const chosenOf = (f: QuestionBody["faults"][number]) => f.options.find((o) => o.key === choices[f.faultId]);
-  const likeOf = (f: QuestionBody["faults"][number]) =>
-    likes[f.faultId] ? (chosenOf(f)?.like ?? null) : null;
-  const total = body.faults.reduce(
-    (s, f) => s + (chosenOf(f)?.priceMinor ?? 0) + (likeOf(f)?.priceMinor ?? 0),
-    0,
-  );
+  // without any work that opens the unit there is nothing to refresh beside
+  const extra = refresh && body.faults.some((f) => chosenOf(f)) ? body.refresh : [];
+  const likeOf = (f: QuestionBody["faults"][number]) => {
+    const like = likes[f.faultId] ? (chosenOf(f)?.like ?? null) : null;
+    return extra.some((r) => r.place === like?.place) ? null : like;
+  };
+  const total =
+    addUp(body.faults.map((f) => (chosenOf(f)?.priceMinor ?? 0) + (likeOf(f)?.priceMinor ?? 0))) +
+    addUp(extra.map((r) => r.priceMinor));
   const answered = question.state === "answered" && !changing;
 
   const send = async () => {
@@ -83,6 +89,7 @@ function useCustomerQuestion({ question, token, shop }: CustomerQuestionProps) {
             name,
             words,
             changes: changing,
+            ...(extra.length > 0 ? { refresh: true } : {}),
             ...(use === "play" || use === "precise" ? { use } : {}),
             choices: body.faults.map((f) => ({
               faultId: f.faultId,
@@ -119,6 +126,8 @@ function useCustomerQuestion({ question, token, shop }: CustomerQuestionProps) {
       setWords,
       use,
       setUse,
+      refresh,
+      setRefresh,
       sure,
       setSure,
     },
@@ -163,6 +172,16 @@ function AnswerForm(s: CustomerQuestionState) {
       {body.faults.map((f) => (
         <FaultChoice key={f.faultId} {...s} fault={f} />
       ))}
+      {body.refresh.length > 0 && body.faults.some((f) => s.chosenOf(f)) && (
+        <FormControlLabel
+          control={<Checkbox checked={s.refresh} onChange={(e) => s.setRefresh(e.target.checked)} />}
+          label={say("fullRefreshFor", {
+            parts: body.refresh.map((r) => r.words).join(", "),
+            price: money(addUp(body.refresh.map((r) => r.priceMinor)), shop),
+            saves: say("likeSaves", { saves: money(addUp(body.refresh.map((r) => r.savesMinor)), shop) }),
+          })}
+        />
+      )}
       <RadioGroup
         row
         value={s.use}
@@ -269,8 +288,10 @@ function FaultChoice({
   );
 }
 
-const wordingOf = ({ wording, like }: PublicQuestion["answers"][number]): string =>
-  like ? say("withLike", { wording, place: placeWords(like.place) }) : wording;
+const wordingOf = ({ wording, like, refresh }: PublicQuestion["answers"][number]): string => {
+  const words = like ? say("withLike", { wording, place: placeWords(like.place) }) : wording;
+  return refresh.length > 0 ? say("withARefresh", { wording: words }) : words;
+};
 
 /** What was seen, as the workshop photographed it. */
 const Pictures = ({ question, token }: CustomerQuestionProps) =>
