@@ -1,5 +1,6 @@
 import { labourOf, returnCost, saleTerms, taxTerms, type Term, totalOf } from "../money/rates";
 import type { Minor } from "../money/money";
+import { breaksOnTheWay, unbuyable } from "./on-the-way";
 import { listedAs } from "../profile/half";
 import { type ModelProfile, placeName } from "../profile/profile";
 import type { Slot } from "../profile/slots";
@@ -28,6 +29,9 @@ export type Option = {
   terms: Term[];
   leadDays: number;
   twin: boolean;
+  /** chance that it breaks something for good, and what on its way nobody sells */
+  breaks: number;
+  unbuyable: string[];
 };
 export type Skipped = {
   route: string;
@@ -204,6 +208,9 @@ function optionsOf(
       const least = means.reduce((a, b) => (b.mean < a.mean ? b : a));
       const comeback = comebackChance(input, route);
       const minutes = route.minutes + rates.retestMinutes;
+      const strip = route.opens ? (found?.slot.stripMinutes ?? stripOf(input, at.place)) : 0;
+      const passed = [input.profile.slots ?? [], strip, covers.map((p) => p.place)] as const;
+      const breaks = route.opens ? breaksOnTheWay(route.breaks, ...passed) : route.breaks;
       const leadDays = found?.leadDays ?? 0;
       options.push({
         route,
@@ -213,8 +220,10 @@ function optionsOf(
         comeback,
         leadDays,
         twin: at.twin,
-        strip: route.opens ? (found?.slot.stripMinutes ?? stripOf(input, at.place)) : 0,
-        mean: Math.min(least.mean, 1 - route.breaks),
+        strip,
+        breaks,
+        unbuyable: route.opens ? unbuyable(...passed).map((s) => s.name) : [],
+        mean: Math.min(least.mean, 1 - breaks),
         terms: [
           { code: "labour", minor: -labourOf(minutes, rates), note: `${minutes} min` },
           ...(found ? [{ code: "part" as const, minor: -found.priceMinor }] : []),
@@ -272,7 +281,7 @@ export function buildProblem(input: DecideInput): Built {
     depth: levels.indexOf(o.strip),
     success: meanOf(o, i),
     ...(works ? { works: works[i]! } : {}),
-    breaks: o.route.breaks,
+    breaks: o.breaks,
     cap: CAPS[o.route.grade],
     comeback: o.comeback.mean,
     spends: options.flatMap((other, k) =>

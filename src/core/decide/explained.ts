@@ -7,7 +7,7 @@ import type { Route } from "./routes";
 
 /** What whole explanations add to a unit's problem: attempts that share their causes, and checks that tell them apart. */
 
-type Offered = { route: Route; places: readonly string[]; twin: boolean; mean: number };
+type Offered = { route: Route; places: readonly string[]; twin: boolean; mean: number; breaks: number };
 
 /** Chance of each option under each whole explanation, by option; null where the causes are not known. */
 export function worksOf(
@@ -18,7 +18,7 @@ export function worksOf(
   const { whole } = input;
   if (!whole || whole.length === 0) return null;
   return options.map((o) => {
-    const most = 1 - o.route.breaks;
+    const most = 1 - o.breaks;
     if (o.twin) return whole.map(() => Math.min(o.mean, most));
     const at = places.filter((p) => o.places.includes(p.place));
     return whole.map((w) => Math.min(worksUnder(input, o.route, at, w), most));

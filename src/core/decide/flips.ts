@@ -136,7 +136,7 @@ function succeeding(a: Attempt, success: number): Attempt {
 }
 
 function flipsOfRoute(input: DecideInput, first: Option): Flip[] {
-  const most = 1 - first.route.breaks;
+  const most = 1 - first.breaks;
   const chance = turned(input, {
     kind: "chance",
     now: Math.min(first.chance.mean, most),

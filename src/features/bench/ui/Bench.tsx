@@ -261,7 +261,8 @@ const HOURS = (iso: string, now: number) => Math.max(0, Math.round((now - Date.p
 function AnswerRow({ awaited: a }: { awaited: Awaited }) {
   const [now] = useState(() => Date.now());
   const hours = HOURS(a.sentAt, now);
-  const long = a.state === "waiting" && a.reminder.code !== "later";
+  const over = a.reminder.code === "often" || a.reminder.code === "lapses";
+  const long = a.state === "waiting" && (a.isOpen || a.reminder.code !== "later");
   const colorOf = () => {
     if (long) return "caution.main";
     if (a.state === "answered") return "pass.main";
@@ -270,8 +271,7 @@ function AnswerRow({ awaited: a }: { awaited: Awaited }) {
   const standOf = () => {
     if (a.state === "answered") return say("answered");
     if (a.state === "expired") return say("ranOut");
-    if (long && a.reminder.code === "due") return say("remindThem");
-    if (long) return say("remindedAndNoAnswer");
+    if (long) return over ? say("remindedAndNoAnswer") : say("remindThem");
     return say("replyAwaited");
   };
   return (

@@ -212,6 +212,7 @@ function RungDetail({ open, shop, node, option }: RungsState & { node: TryNode; 
             comeback: casesWords(option.comeback),
             breaks: Math.round(node.breaks * 100),
           })}
+          {option.unbuyable.length > 0 && say("nobodySellsOnTheWay", { parts: option.unbuyable.join(", ") })}
           {option.route.tools.length > 0 && (
             <>
               <br />

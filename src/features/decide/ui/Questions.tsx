@@ -102,9 +102,11 @@ function useOneAsked({ question: q, view, canWork, publicUrl }: Omit<AskedProps,
     (m) => m.opened && !view.recordings.some((r) => r.purpose === "full" && r.startedAt > m.at),
   );
   const reminder = reminderOf({ ...q, isOpen }, new Date(now));
+  // while the unit lies open there is no need to wait until it is due
+  const mayRemind = reminder.code === "due" || (isOpen && reminder.code === "later");
   const remind = useDeed("question.remind");
   const mail = `mailto:?subject=${encodeURIComponent(say("yourControllerTag", { tag: view.unit.tag }))}&body=${encodeURIComponent(mailText(q.body, url, view, shop))}`;
-  return { q, canWork, withdraw, copied, setCopied, shop, url, isOpen, reminder, remind, mail };
+  return { q, canWork, withdraw, copied, setCopied, shop, url, isOpen, reminder, mayRemind, remind, mail };
 }
 
 /** What was chosen, with the like part where that was wanted too. */
@@ -171,7 +173,7 @@ function reminderWords(r: Reminder, shop: Settings): string {
     : say("runsOutBefore", { at: day(r.at, shop) });
 }
 
-function AskedKeys({ q, url, setCopied, copied, mail, canWork, withdraw, reminder, remind }: OneAskedState) {
+function AskedKeys({ q, url, setCopied, copied, mail, canWork, withdraw, mayRemind, remind }: OneAskedState) {
   return (
     (q.state === "waiting" || q.state === "answered") && (
       <Row gap={1} before={0.5} at="center">
@@ -184,7 +186,7 @@ function AskedKeys({ q, url, setCopied, copied, mail, canWork, withdraw, reminde
         >
           {copied ? say("copied") : say("copyTheAddress")}
         </Button>
-        {q.state === "waiting" && reminder.code === "due" && canWork ? (
+        {q.state === "waiting" && mayRemind && canWork ? (
           <Button
             size="small"
             component="a"

@@ -177,6 +177,7 @@ export const say = catalogue("decide", {
   atBestGradeGrade: " · at best grade {grade}",
   costTermsAndTheStripDown: "Cost {terms} and the strip-down as far as it is not done.",
   worksChance90BetweenLowAnd: "Works: {chance}; 90 % between {low} and {high} %.",
+  nobodySellsOnTheWay: " On its way lies what nobody sells again: {parts}.",
   comesBackMeanComebackBreaks: "Comes back: {mean} %; {comeback}. Breaks something: {breaks} %.",
   needsToolsSkillSkillOf4: "Needs {tools}; skill {skill} of 4",
   waitMinutesMinOfWaiting: "; {waitMinutes} min of waiting",
