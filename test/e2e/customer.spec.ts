@@ -2,7 +2,7 @@ import sharp from "sharp";
 
 import { one } from "@/core/base/one";
 import { deed, expect, newUnit, signIn, test } from "./shop";
-import { answerAll, done, fullTest, nameFault, readyUnit } from "./units";
+import { answerAll, done, fullTest, MODULE_BAD, nameFault, readyUnit } from "./units";
 
 /** A customer's unit from their words to the paid bill, seen from both sides; then what else papers and seals say. */
 
@@ -209,4 +209,51 @@ test("our seal is read at a return: not the one that was put on ends the cover, 
   await expect(page.getByText(/not the seal that we put on, so others opened it/)).toBeVisible();
   await page.goto(`/units/${tag}/intake`);
   await expect(page.getByText(/was opened before/)).toBeVisible();
+});
+
+test("where a new stick opens everything, all that wears is one choice with one price, and stands in the work order", async ({
+  page,
+  browser,
+}) => {
+  await signIn(page, "ida");
+  const customer = await done(page, "customer.add", { name: "Rook Sedge", contact: "" });
+  const { tag, unitId } = await newUnit(page, "dunlin", {
+    claim: "the left one walks off",
+    origin: { source: "customer", customerId: customer.id },
+  });
+  await fullTest(page, "dunlin", unitId, { faults: MODULE_BAD });
+  await nameFault(page, unitId, "stick.left", "rests off centre", "restOffset");
+  await page.goto(`/units/${tag}/decide`);
+  await page.getByRole("button", { name: "Ask Rook Sedge" }).click();
+  const yes = page.getByRole("region", { name: "Customer's yes" });
+  const offered = yes.getByRole("checkbox", {
+    name: "And a full refresh: right stick module, dome sheet, cell, right stick cap",
+  });
+  await offered.check();
+  // a price that is no amount is told, and nothing is sent
+  const price = yes.getByLabel("Price EUR").last();
+  await price.fill("much");
+  await expect(yes.getByRole("button", { name: "Make the page" })).toBeDisabled();
+  await price.fill("48");
+  await yes.getByRole("button", { name: "Make the page" }).click();
+  await expect(yes).toContainText("waits for an answer");
+  const theirs = (await yes.getByRole("link", { name: "Their page" }).getAttribute("href"))!;
+  const stranger = await browser.newContext({ baseURL: new URL(page.url()).origin });
+  const visitor = await stranger.newPage();
+  await visitor.goto(theirs);
+  const refresh = visitor.getByRole("checkbox", { name: /full refresh, everything that wears made new/ });
+  await expect(refresh).toHaveCount(0); // beside nothing there is none
+  await visitor.getByRole("radio", { name: /^Yes:/ }).first().check();
+  await refresh.check();
+  await expect(visitor.getByText(/for .48\.00; saves/)).toBeVisible();
+  await visitor.getByLabel("Your name").fill("Rook");
+  await visitor.getByLabel(/^I mean it/).check();
+  await visitor.getByRole("button", { name: "Send my answer" }).click();
+  await expect(visitor.getByText(/with a full refresh/)).toBeVisible();
+  await page.goto(`/units/${tag}/mend`);
+  for (const part of ["right stick module", "dome sheet", "right stick cap"])
+    await expect(page.getByText(part).first()).toBeVisible();
+  await page.goto(`/units/${tag}/decide`);
+  await expect(yes).toContainText("with a full refresh");
+  await stranger.close();
 });
