@@ -159,7 +159,11 @@ export function EditIntake(props: EditIntakeProps) {
       />
       <MarksOutside {...s} />
       <SmellGrimeRattle {...s} />
-      {props.view.unit.source === "customer" && <TheirWishes {...s} shop={props.view.settings} />}
+      {props.view.unit.source === "customer" ? (
+        <TheirWishes {...s} shop={props.view.settings} />
+      ) : (
+        <ParcelAgain {...s} />
+      )}
       <Box sx={{ display: "grid", gridTemplateColumns: { xs: "1fr", sm: "1fr 1fr" }, gap: 1.5 }}>
         <MateFields
           profile={profile}
@@ -223,6 +227,31 @@ function RevisionChoice({ v, setV, profile }: EditIntakeState) {
         </option>
       ))}
     </NativeSelect>
+  );
+}
+
+/** How the parcel came and what was not as promised: while a claim is possible somebody may look again. */
+function ParcelAgain({ v, setIntake }: EditIntakeState) {
+  return (
+    <Box sx={{ display: "grid", gridTemplateColumns: { xs: "1fr", sm: "1fr 2fr" }, gap: 1.5 }}>
+      <NativeSelect
+        label={say("parcel")}
+        value={v.intake.parcel}
+        onChange={(e) => setIntake({ parcel: e.target.value as Intake["parcel"] })}
+      >
+        <option value="not-noted">{say("notNoted")}</option>
+        <option value="sound">{say("wellPacked")}</option>
+        <option value="poor">{say("poorlyPacked")}</option>
+        <option value="damaged">{say("damaged")}</option>
+      </NativeSelect>
+      <BoundField
+        deed="unit.edit-intake"
+        name="intake.differs"
+        label={say("notAsPromised")}
+        value={v.intake.differs}
+        onChange={(differs) => setIntake({ differs })}
+      />
+    </Box>
   );
 }
 
