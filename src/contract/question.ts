@@ -12,6 +12,8 @@ const likeSchema = z.strictObject({
   savesMinor: z.int().min(0).max(100_000_000),
   /** how it is done, where that is not the way of the option that it comes with */
   route: z.string().max(40).optional(),
+  /** the very part, where more than one at its place is meant */
+  slot: z.string().max(60).optional(),
 });
 
 export const questionBodySchema = z.strictObject({

@@ -25,10 +25,20 @@ const OTHER_STICK = {
   priceMinor: 1500,
   savesMinor: 500,
   route: "module-dear",
+  slot: "module.right",
+};
+/** at the place of the stick, and another part */
+const CAP = {
+  place: "stick.right",
+  words: "right cap",
+  priceMinor: 300,
+  savesMinor: 100,
+  route: "cap-copy",
+  slot: "cap.right",
 };
 const DOMES = { place: "face.south", words: "domes", priceMinor: 700, savesMinor: 300, route: "dome-dear" };
 
-async function asked(refresh: (typeof DOMES)[]) {
+async function asked(refresh: (typeof DOMES & { slot?: string })[]) {
   const customer = await valueOf(await act("customer.add", { name: "Teal Marsh", contact: "" }));
   const { unitId } = await takeIn({
     profileKey: "dunlin",
@@ -46,7 +56,7 @@ async function asked(refresh: (typeof DOMES)[]) {
     }),
   );
   const faultId = fault.id as Id<"fault">;
-  const { route: _route, ...like } = OTHER_STICK;
+  const { route: _route, slot: _slot, ...like } = OTHER_STICK;
   const option = {
     key: "module-dear",
     words: "a new stick",
@@ -77,7 +87,7 @@ async function asked(refresh: (typeof DOMES)[]) {
 }
 
 test("the refresh is work of the order and part of what may be charged; a like part in it counts once", async () => {
-  const { unitId, faultId, says } = await asked([OTHER_STICK, DOMES]);
+  const { unitId, faultId, says } = await asked([OTHER_STICK, DOMES, CAP]);
   await valueOf(await says({ refresh: true, choices: [{ faultId, choice: "module-dear", like: true }] }));
   const unit = await unitById(db, unitId);
   const { targets } = await proposeWork(db, unit, await modelById(db, unit.profile_id));
@@ -85,9 +95,10 @@ test("the refresh is work of the order and part of what may be charged; a like p
     ["stick.left", "module-dear"],
     ["stick.right", "module-dear"],
     ["face.south", "dome-dear"],
+    ["stick.right", "cap-copy"],
   ]);
-  // 25.00 + 15.00 + 7.00 and not 15.00 more for the like part
-  expect((await decideView(db, unitId)).input.customer?.limit).toBe(4700);
+  // 25.00 + 15.00 + 7.00 + 3.00 and not 15.00 more for the like part
+  expect((await decideView(db, unitId)).input.customer?.limit).toBe(5000);
 
   // nothing is owed for what is not in
   const lines = async () => (await billFor(db, unit))!.lines.map((l) => [l.words, l.billed]);
@@ -95,6 +106,7 @@ test("the refresh is work of the order and part of what may be charged; a like p
     ["a new stick", false],
     ["right stick module", false],
     ["domes", false],
+    ["right cap", false],
   ]);
   await db("fitted").insert({
     unit_id: unitId,
@@ -109,6 +121,7 @@ test("the refresh is work of the order and part of what may be charged; a like p
     ["a new stick", false],
     ["right stick module", true],
     ["domes", false],
+    ["right cap", false],
   ]);
 });
 

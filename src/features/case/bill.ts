@@ -2,6 +2,7 @@ import "server-only";
 
 import type { Knex } from "knex";
 
+import type { LikePart } from "@/contract/question";
 import { type Bill, billOf } from "@/core/prove/bill";
 import { Refused } from "@/platform/deed/base";
 import type { UnitRow } from "@/platform/db/tables";
@@ -34,26 +35,34 @@ export async function billFor(db: Knex, unit: BilledUnit): Promise<Bill | null> 
   if (unit.source !== "customer") return null;
   const before = await billedBefore(db, unit);
   const agreed = (await agreedOf(db, unit.id)).filter((a) => !before.has(a.number));
-  const wanted = agreed.some((a) => a.extras.length > 0) ? await placesFitted(db, unit) : new Set<string>();
+  const wanted = agreed.some((a) => a.extras.length > 0) ? await partsIn(db, unit) : NOTHING_IN;
   return billOf(
     agreed.map(({ number, found, words, priceMinor, fault, extras }) => ({
       ...{ number, found, words, priceMinor, fault },
       extras: extras.map((e) => ({
         words: e.words,
         priceMinor: e.priceMinor,
-        fitted: wanted.has(e.place),
+        fitted: isIn(wanted, e),
       })),
     })),
     unit.intake.costLimitMinor,
   );
 }
 
-/** The places that a part fitted here serves. */
-export async function placesFitted(db: Knex, unit: Pick<UnitRow, "id" | "profile_id">): Promise<Set<string>> {
+type In = { slots: ReadonlySet<string>; places: ReadonlySet<string> };
+export const NOTHING_IN: In = { slots: new Set(), places: new Set() };
+
+/** The slots that a part was fitted in here, and the places that they serve. */
+export async function partsIn(db: Knex, unit: Pick<UnitRow, "id" | "profile_id">): Promise<In> {
   const fitted: string[] = await db("fitted").where({ unit_id: unit.id, removed_at: null }).pluck("slot");
   const { body } = await modelById(db, unit.profile_id);
-  return new Set((body.slots ?? []).filter((s) => fitted.includes(s.id)).flatMap((s) => s.serves));
+  const own = (body.slots ?? []).filter((s) => fitted.includes(s.id));
+  return { slots: new Set(fitted), places: new Set(own.flatMap((s) => s.serves)) };
 }
+
+/** Whether what was wanted is in: its very part where that is named, else any at its place. */
+export const isIn = (there: In, { place, slot }: Pick<LikePart, "place" | "slot">): boolean =>
+  slot === undefined ? there.places.has(place) : there.slots.has(slot);
 
 /** Refuses to charge a customer more than they agreed to. */
 export async function mustKeepToBill(db: Knex, unit: BilledUnit, priceMinor: number | null): Promise<void> {

@@ -13,7 +13,7 @@ import { refTo } from "@/core/mend/ref";
 import { suggestedLevel } from "@/core/mend/cleaning";
 import type { ModelProfile } from "@/core/profile/profile";
 import { agreedOf } from "@/features/case/asked";
-import { placesFitted } from "@/features/case/bill";
+import { isIn, NOTHING_IN, partsIn } from "@/features/case/bill";
 import { decideInput } from "@/features/decide/input";
 import { adviceFor } from "@/features/decide/kept";
 import { checkNamed } from "@/features/find/words/text";
@@ -130,13 +130,13 @@ async function readFor(db: Knex, unit: UnitRow, model: StoredProfile) {
     const { id, kind, name } = known!.advice.checks[i]!;
     return kind === "test" ? [] : [{ id, name: checkNamed(kind, name) }];
   });
-  const wanted = agreed.some((a) => a.extras.length > 0) ? await placesFitted(db, unit) : new Set<string>();
+  const wanted = agreed.some((a) => a.extras.length > 0) ? await partsIn(db, unit) : NOTHING_IN;
   // what the customer wanted done with it, until it is in
   const likes = agreed.flatMap(({ extras, choice }): Proposed[] =>
     extras.flatMap((like): Proposed[] => {
       const route = routeOf(like.route ?? choice);
-      if (!route || wanted.has(like.place)) return [];
-      const slot = slotFor(profile, like.place, route.part?.kind ?? null);
+      if (!route || isIn(wanted, like)) return [];
+      const slot = like.slot ?? slotFor(profile, like.place, route.part?.kind ?? null);
       const named = { faultId: null, number: null, place: like.place, what: like.words };
       return [{ ...named, slot, route: route.id, then: [], works: null }];
     }),

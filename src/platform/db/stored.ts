@@ -162,6 +162,7 @@ const likeShape = shape({
   priceMinor: number,
   savesMinor: number,
   route: text.optional(),
+  slot: text.optional(),
 });
 
 export const STORED = {

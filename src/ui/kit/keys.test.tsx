@@ -99,6 +99,11 @@ test("what comes with a gap is typed, and its tail is never read as a whole code
   for (const key of [..."ard", "Enter"]) press(key, { after: 4, on: field });
   expect(scanned).toEqual([]);
   expect(field.value).toBe("half a wordB-0188-board");
+  // nor after a hand looked up for a moment in the midst of it
+  field.value = "";
+  for (const key of "B") press(key, { after: 2000, on: field });
+  for (const key of [..."-0188", "Enter"]) press(key, { after: key === "-" ? 400 : 4, on: field });
+  expect([scanned, field.value]).toEqual([[], "B-0188"]);
   // after Enter the next code is one again, however soon it comes
   scan("B-0117", field);
   expect(scanned).toEqual(["B-0117"]);

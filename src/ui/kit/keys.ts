@@ -8,6 +8,8 @@ const SCAN_GAP_MS = 35;
 const SCAN_LEAST = 4;
 /** A scan begins after a pause: what goes on sooner is the rest of what was typed, or of a code that came with a gap. */
 const BEFORE_SCAN_MS = 150;
+/** The same in a field where a hand has just typed: it may look up and go on. */
+const IN_FIELD_MS = 1000;
 const SETTING = "birdcage-single-keys";
 
 const subscribe = (listener: () => void) => {
@@ -100,6 +102,7 @@ export function useScanner(scanned: (text: string) => void): void {
   useEffect(() => {
     let burst: Burst | null = null;
     let lastKey = -Infinity;
+    let lastField: Burst["field"] = null;
     const onKey = (e: KeyboardEvent) => {
       const now = e.timeStamp;
       if (e.key === "Enter") lastKey = -Infinity;
@@ -123,7 +126,9 @@ export function useScanner(scanned: (text: string) => void): void {
       if (e.key.length !== 1 || e.ctrlKey || e.metaKey || e.altKey) return;
       if (!burst || now - burst.last > SCAN_GAP_MS) {
         const field = isField(e.target) ? e.target : null;
-        const isTail = now - lastKey <= BEFORE_SCAN_MS;
+        const goesOn = field !== null && field === lastField && field.value !== "";
+        const isTail = now - lastKey <= (goesOn ? IN_FIELD_MS : BEFORE_SCAN_MS);
+        lastField = field;
         burst = { text: "", isTail, last: now, field, value: field?.value ?? "" };
       }
       lastKey = now;

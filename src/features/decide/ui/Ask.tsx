@@ -75,6 +75,7 @@ function refreshOf(
       priceMinor: readAmount(priced(r.costMinor)) ?? 0,
       savesMinor: Math.round(r.savesMinor * 1.5),
       route: r.route.id,
+      slot: r.slot.id,
     }));
     return { parts, price: typedAmount(addUp(parts.map((x) => x.priceMinor))), on: false };
   }
