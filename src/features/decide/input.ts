@@ -10,6 +10,7 @@ import type { DecideInput, Rule } from "@/core/decide/build";
 import { lackingTools } from "@/core/decide/house-rules";
 import type { Condition } from "@/core/grade/condition";
 import type { Grade } from "@/core/grade/grade";
+import { addUp } from "@/core/money/money";
 import { partOf } from "@/core/parts/catalogue";
 import { partsThatFit } from "@/core/parts/fit";
 import { listedAs } from "@/core/profile/half";
@@ -101,9 +102,6 @@ const lastFullTestBy = rowsBy((db, unitIds) =>
   ),
 );
 
-const totalMinor = (parts: readonly { priceMinor: number }[]): number =>
-  parts.reduce((sum, p) => sum + p.priceMinor, 0);
-
 /** What every reckoning of a unit needs, however much of its case is read. */
 async function readUnit(db: Knex, { unit, profile, settings }: Loaded) {
   const newest = (await modelByKey(db, profile.key)) ?? profile;
@@ -123,7 +121,7 @@ async function readUnit(db: Knex, { unit, profile, settings }: Loaded) {
   // once something was agreed its price is the ceiling, and no longer what they said at the door
   const ceiling =
     agreed.length > 0
-      ? agreed.reduce((sum, a) => sum + a.priceMinor + totalMinor(a.extras), 0)
+      ? agreed.reduce((sum, a) => sum + a.priceMinor + addUp(a.extras.map((e) => e.priceMinor)), 0)
       : unit.intake.costLimitMinor;
   const sinceProof = mends.filter((m) => m.opened && (!full || m.at > full.started_at));
   const slots = newest.body.slots ?? [];

@@ -19,7 +19,7 @@ import { Problem } from "@/ui/deed/Problem";
 import { useDeed } from "@/ui/deed/useDeed";
 import { NativeSelect } from "@/ui/fields/NativeSelect";
 import { PlanOnPhoto } from "@/ui/plan/PlanOnPhoto";
-import { MateFields, mateOf, typedMate } from "./MateFields";
+import { MateFields, mateOf, mateProblem, typedMate } from "./MateFields";
 import { FaceOfMark, markAt, ON_THE_CORD } from "./FaceOfMark";
 import { HYGIENE_WORDS } from "@/features/intake/words/text";
 import { Taps } from "./Taps";
@@ -78,7 +78,8 @@ function useEditIntake({ view, models, onDone }: EditIntakeProps) {
   const [limit, setLimit] = useState(costLimitMinor === null ? "" : typedAmount(costLimitMinor));
   const [mate, setMate] = useState(() => typedMate(unit.intake.mate));
   const save = async () => {
-    if (limit.trim() && readAmount(limit) === null) return; // its field says why
+    // the field itself says why
+    if ((limit.trim() && readAmount(limit) === null) || mateProblem(mate) !== null) return;
     const done = await deed.run({
       unitId: unit.id,
       version: unit.version,

@@ -155,3 +155,29 @@ test("a refusal keeps everything that was typed", async () => {
   expect(screen.getByDisplayValue("sticks when warm")).toBeTruthy();
   expect(screen.getAllByRole("alert").length).toBeGreaterThan(0);
 });
+
+test("a mate that is here wants its tag: nothing is sent without one, in words, and nothing is dropped", async () => {
+  const server = new MadeUpServer();
+  shown({ listing });
+  await userEvent.selectOptions(screen.getByLabelText("Belongs with"), "a unit that is here");
+  expect(screen.getByText("Type the tag of the unit that it belongs with.")).toBeTruthy();
+  await submit();
+  expect(server.asked).toEqual([]);
+  await userEvent.type(screen.getByLabelText("Its tag"), "b-0117");
+  await submit();
+  expect(server.asked[0]!.input).toMatchObject({ intake: { mate: { tag: "b-0117", state: "not-known" } } });
+  await server.answer({ ok: true, value: { tag: "B-0201", unitId: "u", tags: ["B-0201"] } });
+});
+
+test("of a mate that is elsewhere what is told goes with it, and what was told of one that is not there does not", async () => {
+  const server = new MadeUpServer();
+  shown({ listing });
+  const where = screen.getByLabelText("Belongs with");
+  await userEvent.selectOptions(where, "one that is elsewhere");
+  await userEvent.selectOptions(screen.getByLabelText("How it is"), "faulty");
+  await userEvent.selectOptions(screen.getByLabelText("Failed at the place like"), "left stick");
+  await userEvent.selectOptions(where, "nothing noted");
+  await submit();
+  expect(server.asked[0]!.input).toMatchObject({ intake: { mate: null } });
+  await server.answer({ ok: true, value: { tag: "B-0201", unitId: "u", tags: ["B-0201"] } });
+});

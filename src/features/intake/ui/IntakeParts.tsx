@@ -17,7 +17,7 @@ import { say } from "@/features/intake/words/words";
 import { money } from "@/text/format";
 import { Problem } from "@/ui/deed/Problem";
 import { NativeSelect } from "@/ui/fields/NativeSelect";
-import { MateFields } from "./MateFields";
+import { MateFields, mateProblem } from "./MateFields";
 import { ModelField, modelProblem } from "./ModelField";
 import type { IntakeFields } from "./fields";
 import { type IntakeState, fits, must, ofModel, slots } from "./useIntake";
@@ -279,6 +279,7 @@ export function CellsCoverMate({ f, register, control, model }: IntakeState) {
       <Controller
         control={control}
         name="mate"
+        rules={{ validate: (m: IntakeFields["mate"]) => mateProblem(m) ?? true }}
         render={({ field }) => <MateFields profile={model} mate={field.value} onChange={field.onChange} />}
       />
     </Box>

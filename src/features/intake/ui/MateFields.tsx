@@ -26,6 +26,10 @@ export function mateOf(typed: TypedMate): Mate | null {
   return mate.tag.trim() ? mateSchema.parse({ tag: mate.tag }) : null;
 }
 
+/** Why it cannot be sent so: a unit that is here is known by its tag alone. Null where it can. */
+export const mateProblem = (typed: TypedMate): string | null =>
+  typed?.isHere && typed.tag.trim() === "" ? say("giveItsTag") : null;
+
 const whereOf = (mate: TypedMate): Where => {
   if (!mate) return "none";
   return mate.isHere ? "here" : "elsewhere";
@@ -70,6 +74,8 @@ export function MateFields({
           label={say("itsTag")}
           value={mate.tag}
           onChange={(e) => set({ tag: e.target.value })}
+          error={mateProblem(mate) !== null}
+          helperText={mateProblem(mate)}
           slotProps={{ htmlInput: { maxLength: 12 } }}
           sx={{ gridColumn: "1 / -1" }}
         />

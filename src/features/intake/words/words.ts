@@ -25,6 +25,7 @@ export const say = catalogue("intake", {
   aUnitThatIsHere: "a unit that is here",
   oneThatIsElsewhere: "one that is elsewhere",
   itsTag: "Its tag",
+  giveItsTag: "Type the tag of the unit that it belongs with.",
   itsState: "How it is",
   likePlaceHere: "Failed at the place like",
   notToldWhere: "not told where",
