@@ -96,6 +96,31 @@ test("whichever came later names its mate, and each knows the other; what cannot
   expect((await look(other.tag)).mates).toEqual({ here: [], told: null });
 });
 
+test("several halves at once cannot all have one mate, and nothing of them is taken in", async () => {
+  const left = await half("left");
+  const lot = await valueOf(
+    await act("lot.add", {
+      code: "L-halves",
+      seller: "s",
+      priceMinor: 900,
+      carriageMinor: 0,
+      unitsPromised: 2,
+    }),
+  );
+  const reply = await act("unit.take-in", {
+    profileKey: "avocet-right",
+    revision: null,
+    origin: { source: "lot", lotId: lot.id as Id<"lot">, count: 2 },
+    claim: "",
+    swollen: false,
+    liquid: false,
+    intake: intakeSchema.parse({ mate: { tag: left.tag } }),
+    toTray: false,
+  });
+  expect(codeOf(reply)).toBe("not-its-mate");
+  expect(await db("unit").where({ lot_id: lot.id })).toEqual([]);
+});
+
 test("whole units make a set too, however they were named", async () => {
   const first = await takeIn();
   const second = await takeIn({ intake: intakeSchema.parse({ mate: { tag: first.tag } }) });

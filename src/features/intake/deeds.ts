@@ -88,6 +88,9 @@ export const takeIn = deed(
     const intake = withTag(input.intake);
     await mustBeItsMate(db, { tag: null, profile: profile.body }, intake.mate?.tag ?? "");
     const count = input.origin.source === "lot" ? input.origin.count : 1;
+    // one half has one mate: several at once cannot all be it
+    if (count > 1 && profile.body.half && intake.mate?.tag)
+      throw new Refused({ code: "not-its-mate", tag: intake.mate.tag, why: "taken" });
     const arrived: { tag: string; id: Id<"unit">; tray: number | null }[] = [];
     while (arrived.length < count) {
       const tag = await takeTag(db);
